@@ -1,0 +1,76 @@
+"""Records that check themselves: frozen dataclasses whose fields carry their allowed range."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from typing import Any
+
+from thermaxis.core.errors import FieldError
+
+REQUIRED: Any = dataclasses.MISSING
+
+
+def number(
+    default: Any = REQUIRED,
+    *,
+    gt: float | None = None,
+    ge: float | None = None,
+    le: float | None = None,
+    optional: bool = False,
+    whole: bool = False,
+) -> Any:
+    """Declare a numeric field with its range; `optional` lets it be None, `whole` wants an integer."""
+    rule = {"gt": gt, "ge": ge, "le": le, "optional": optional, "whole": whole}
+    return dataclasses.field(default=default, metadata={"number": rule})
+
+
+def choice(*names: str, default: Any = REQUIRED) -> Any:
+    """Declare a text field that must be one of `names`."""
+    return dataclasses.field(default=default, metadata={"choice": names})
+
+
+class Checked:
+    """Mixin: check every declared field when the record is built."""
+
+    def __post_init__(self) -> None:
+        for field in dataclasses.fields(self):  # type: ignore[arg-type]
+            value = getattr(self, field.name)
+            if "number" in field.metadata:
+                check_number(field.name, value, field.metadata["number"])
+            elif "choice" in field.metadata and value not in field.metadata["choice"]:
+                raise FieldError(field.name, value, "one of " + ", ".join(field.metadata["choice"]))
+        self.check()
+
+    def check(self) -> None:
+        """Check what concerns more than one field; records override it."""
+
+
+def allowed_text(rule: dict[str, Any]) -> str:
+    """Say a numeric rule in words, e.g. 'a number > 0 and <= 1'."""
+    bounds = [
+        f"{sign} {rule[key]:g}"
+        for key, sign in (("gt", ">"), ("ge", ">="), ("le", "<="))
+        if rule.get(key) is not None
+    ]
+    text = "a whole number" if rule.get("whole") else "a number"
+    if bounds:
+        text += " " + " and ".join(bounds)
+    return text + (" or null" if rule.get("optional") else "")
+
+
+def check_number(name: str, value: Any, rule: dict[str, Any]) -> None:
+    """Raise FieldError unless `value` is a finite number within `rule`."""
+    if value is None and rule["optional"]:
+        return
+    is_number = isinstance(value, int | float) and not isinstance(value, bool)
+    fits = (
+        is_number
+        and math.isfinite(value)
+        and (rule["gt"] is None or value > rule["gt"])
+        and (rule["ge"] is None or value >= rule["ge"])
+        and (rule["le"] is None or value <= rule["le"])
+        and (not rule["whole"] or value == int(value))
+    )
+    if not fits:
+        raise FieldError(name, value, allowed_text(rule))

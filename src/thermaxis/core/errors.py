@@ -1,0 +1,33 @@
+"""The exception tree of the core.
+
+ThermaxisError
+├── FieldError        one named field holds a value that is not allowed
+└── SolveError        the numbers are allowed, but no solution exists for them
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+class ThermaxisError(Exception):
+    """Base of every error the core raises on purpose."""
+
+
+class FieldError(ThermaxisError):
+    """A field, by its dotted path, holds a value outside what is allowed."""
+
+    def __init__(self, path: str, value: Any, allowed: str) -> None:
+        self.path = path
+        self.value = value
+        self.allowed = allowed
+        super().__init__(f"'{path}' must be {allowed}: {value!r}")
+
+    def under(self, parent: str) -> FieldError:
+        """Return the same error with `parent` put before its path."""
+        joiner = "" if self.path.startswith("[") else "."
+        return FieldError(f"{parent}{joiner}{self.path}", self.value, self.allowed)
+
+
+class SolveError(ThermaxisError):
+    """No solution exists for inputs that are each allowed."""

@@ -1,0 +1,61 @@
+"""From pedal force to line pressure and back."""
+
+from __future__ import annotations
+
+import math
+
+from thermaxis.core.physics.compiled import compiled
+from thermaxis.core.records import Hydraulics
+
+
+def line_pressure(pedal_force_N: float, hydraulics: Hydraulics) -> float:
+    """Front line pressure in Pa for a pedal force in N.
+
+    `F_p = F_pedal i eta`; `F_mc = B F_p` up to the run-out force, then `B F_ro + (F_p - F_ro)`; `p = F_mc/A_mc`
+    (Limpert 1999, ch. 5; physics.md section 1).
+    """
+    pushrod = pedal_force_N * hydraulics.pedal_ratio * hydraulics.pedal_efficiency
+    runout = math.inf if hydraulics.booster_runout_N is None else hydraulics.booster_runout_N
+    boosted = min(pushrod, runout)
+    force = hydraulics.booster_gain * boosted + (pushrod - boosted)
+    return force / master_area(hydraulics)
+
+
+def pedal_force(pressure_Pa: float, hydraulics: Hydraulics) -> float:
+    """Pedal force in N that gives a front line pressure in Pa: the inverse of `line_pressure`."""
+    force = pressure_Pa * master_area(hydraulics)
+    runout = math.inf if hydraulics.booster_runout_N is None else hydraulics.booster_runout_N
+    pushrod = force / hydraulics.booster_gain
+    if pushrod > runout:
+        pushrod = runout + (force - hydraulics.booster_gain * runout)
+    return pushrod / (hydraulics.pedal_ratio * hydraulics.pedal_efficiency)
+
+
+def master_area(hydraulics: Hydraulics) -> float:
+    """Area of the master cylinder in m2."""
+    return math.pi / 4.0 * hydraulics.master_bore_m**2
+
+
+@compiled
+def rear_pressure(pressure: float, knee: float, slope: float) -> float:
+    """Rear line pressure in Pa behind a proportioning valve: `p` up to the knee, then `p_k + slope (p - p_k)`.
+
+    >>> rear_pressure(5e6, 3e6, 0.5)
+    4000000.0
+    """
+    if pressure <= knee:
+        return pressure
+    return knee + slope * (pressure - knee)
+
+
+@compiled
+def pressure_for_force(force: float, front: float, rear: float, knee: float, slope: float) -> float:
+    """Common pressure in Pa at which both axles together give `force` (N).
+
+    `front`, `rear`: road force per pressure of each axle in N/Pa at its present friction. Inverts
+    `front p + rear p_r(p) = force` with `rear_pressure`; exact.
+    """
+    pressure = force / (front + rear)
+    if pressure > knee:
+        pressure = (force - rear * knee * (1.0 - slope)) / (front + slope * rear)
+    return pressure
