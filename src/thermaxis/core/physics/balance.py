@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
 from thermaxis.core.physics.friction import friction_coefficient
@@ -11,11 +16,19 @@ from thermaxis.core.physics.hydraulics import line_pressure, rear_pressure
 from thermaxis.core.physics.partition import rotor_heat_share
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.torque import brake_torque
-from thermaxis.core.records import Case, Statics, Vehicle
+from thermaxis.core.records import Case, Hydraulics, Statics, Vehicle
 from thermaxis.core.results import StaticsResult
 
+Array = NDArray[np.float64]
+LOCK_STEPS = 1200
 
-def axle_loads(vehicle: Vehicle, decel_g: float, speed_mps: float = 0.0, air_density: float = 1.2) -> tuple[float, float]:
+
+Load = TypeVar("Load", float, Array)
+
+
+def axle_loads(
+    vehicle: Vehicle, decel_g: Load, speed_mps: float = 0.0, air_density: float = 1.2
+) -> tuple[Load, Load]:
     """Front and rear axle load in N at a deceleration in g (Limpert 1999, ch. 7; physics.md section 3).
 
     `N_f = m g phi + m g z h/L + 0.5 rho Cl_f A v^2`, rear with the signs turned. Negative rear load = lifted.
@@ -31,9 +44,7 @@ def axle_loads(vehicle: Vehicle, decel_g: float, speed_mps: float = 0.0, air_den
 def rear_lift_g(vehicle: Vehicle) -> float:
     """Deceleration in g at which the rear wheel leaves the ground, `(1 - phi) L/h`.
 
-    >>> vehicle = None  # for 60 % front on a 2.5 m wheelbase with h = 0.5 m: 0.4 * 2.5 / 0.5
-    >>> 0.4 * 2.5 / 0.5
-    2.0
+    Braking harder would turn the vehicle over its front wheel (physics.md section 3).
     """
     return (1.0 - vehicle.front_fraction) * vehicle.wheelbase_m / vehicle.cg_height_m
 
@@ -91,7 +102,6 @@ class LockUp:
     front_lock_g: float | None
     rear_lock_g: float | None
     best_possible_g: float
-    pedal_limited: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -108,51 +118,50 @@ class BalancePoint:
 def lock_up(case: Case, rotor_C: float, speed_mps: float = 0.0) -> LockUp:
     """Find the deceleration at which each axle reaches `tyre_grip`, raising the pressure along the installed line.
 
-    Both circuits share the pressure. An axle that does not lock within the greatest pedal force has None. The rear
-    locks also where its load falls to zero (lift). Best possible = the grip, or rear lift where that comes first.
+    An axle that does not lock within the greatest pedal force has None. The rear locks also where its load falls to
+    zero (lift). Best possible = the grip, or rear lift where that comes first. Resolved to 1/1200 of the pressure.
     """
     vehicle = case.vehicle
     grip = vehicle.tyre_grip
     density = case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
-    greatest = line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics)
-    locks: list[float | None] = [None, None]
-    weight = vehicle.mass_kg * GRAVITY
-    share = vehicle.rider_front_share
-    for step in range(1, 1201):
-        pressure = greatest * step / 1200.0
-        forces = axle_road_forces(case, pressure, rotor_C)
-        if share is not None:
-            # Separate circuits: the rider presses the front until it gives its share, the rear with the rest.
-            forces = _rider_forces(forces, share)
-        decel = sum(forces) / weight
-        for index, (force, load) in enumerate(
-            zip(forces, axle_loads(vehicle, decel, speed_mps, density), strict=True)
-        ):
-            if locks[index] is None and force >= grip * max(load, 0.0) and force > 0:
-                locks[index] = decel
-        if None not in locks:
-            break
+    forces = _installed_line(case, rotor_C, LOCK_STEPS)
+    decel = (forces[0] + forces[1]) / (vehicle.mass_kg * GRAVITY)
+    locks: list[float | None] = []
+    for force, load in zip(forces, axle_loads(vehicle, decel, speed_mps, density), strict=True):
+        reached = np.flatnonzero((force >= grip * np.maximum(load, 0.0)) & (force > 0))
+        locks.append(float(decel[reached[0]]) if len(reached) else None)
     front, rear = locks
     best = min(grip, rear_lift_g(vehicle))
     if front is None and rear is None:
-        return LockUp(
-            first_axle="none", decel_g=decel, front_lock_g=None, rear_lock_g=None, best_possible_g=best,
-            pedal_limited=True,
-        )  # fmt: skip
-    rear_first = front is None or (rear is not None and rear <= front)
-    first = rear if rear_first else front
-    return LockUp(
-        first_axle="rear" if rear_first else "front", decel_g=float(first or 0.0), front_lock_g=front,
-        rear_lock_g=rear, best_possible_g=best, pedal_limited=False,
-    )  # fmt: skip
+        first, at = "none", float(decel[-1])
+    elif front is None or (rear is not None and rear <= front):
+        first, at = "rear", float(rear or 0.0)
+    else:
+        first, at = "front", front
+    return LockUp(first_axle=first, decel_g=at, front_lock_g=front, rear_lock_g=rear, best_possible_g=best)
 
 
-def _rider_forces(forces: tuple[float, float], share: float) -> tuple[float, float]:
-    """Forces of two circuits at the rider's share, the total limited by whichever circuit runs out first."""
-    front_total = forces[0] / share if share > 0 else math.inf
-    rear_total = forces[1] / (1.0 - share) if share < 1 else math.inf
-    total = min(front_total, rear_total)
-    return share * total, (1.0 - share) * total
+def _installed_line(case: Case, rotor_C: float, steps: int) -> tuple[Array, Array]:
+    """Front and rear road force in N from no pressure to that of the greatest pedal force.
+
+    Separate circuits (a rider): the total rises at the rider's share until one circuit runs out of pressure.
+    """
+    greatest = line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics)
+    share = case.vehicle.rider_front_share
+    if share is not None:
+        front, rear = axle_road_forces(case, greatest, rotor_C)
+        total = min(front / share if share > 0 else math.inf, rear / (1.0 - share) if share < 1 else math.inf)
+        rising = np.linspace(0.0, total, steps + 1)
+        return share * rising, (1.0 - share) * rising
+    pressure = np.linspace(0.0, greatest, steps + 1)
+    knee = math.inf if case.hydraulics.rear_knee_Pa is None else case.hydraulics.rear_knee_Pa
+    per_pascal = axle_road_forces(dataclasses.replace(case, hydraulics=_open_valve(case.hydraulics)), 1.0, rotor_C)
+    behind = np.where(pressure <= knee, pressure, knee + case.hydraulics.rear_slope * (pressure - knee))
+    return per_pascal[0] * pressure, per_pascal[1] * behind
+
+
+def _open_valve(hydraulics: Hydraulics) -> Hydraulics:
+    return dataclasses.replace(hydraulics, rear_knee_Pa=None)
 
 
 def balance_curve(case: Case, rotor_C: float, points: int = 41) -> tuple[BalancePoint, ...]:
@@ -160,19 +169,14 @@ def balance_curve(case: Case, rotor_C: float, points: int = 41) -> tuple[Balance
 
     Ideal: each axle's force in proportion to its dynamic load, `F_i/W = z N_i/W` (Limpert 1999, ch. 7).
     """
-    vehicle = case.vehicle
-    weight = vehicle.mass_kg * GRAVITY
-    greatest = line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics)
+    weight = case.vehicle.mass_kg * GRAVITY
     curve = []
-    for step in range(points):
-        forces = axle_road_forces(case, greatest * step / (points - 1), rotor_C)
-        if vehicle.rider_front_share is not None:
-            forces = _rider_forces(forces, vehicle.rider_front_share)
-        decel = sum(forces) / weight
-        front_load, rear_load = axle_loads(vehicle, decel)
+    for front, rear in zip(*_installed_line(case, rotor_C, points - 1), strict=True):
+        decel = float(front + rear) / weight
+        front_load, rear_load = axle_loads(case.vehicle, decel)
         curve.append(
             BalancePoint(
-                decel_g=decel, front_installed=forces[0] / weight, rear_installed=forces[1] / weight,
+                decel_g=decel, front_installed=float(front) / weight, rear_installed=float(rear) / weight,
                 front_ideal=decel * front_load / weight, rear_ideal=decel * max(rear_load, 0.0) / weight,
             )  # fmt: skip
         )

@@ -1,0 +1,60 @@
+"""Who is here: sign in, sign out, the workshop in use."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import Http404, HttpRequest
+from django.views.decorators.csrf import csrf_protect
+from ninja import Router, Schema
+from ninja.decorators import decorate_view
+from ninja.errors import AuthenticationError, HttpError
+from pydantic import Field
+
+from thermaxis.apps.accounts.models import Workshop
+
+router = Router()
+
+
+class SignIn(Schema):
+    username: str = Field(min_length=1, max_length=150)
+    password: str = Field(min_length=1, max_length=200)
+
+
+class Session(Schema):
+    user: str
+    workshop: str
+    currency: str
+
+
+def workshop_of(request: HttpRequest) -> Workshop:
+    """The workshop of the signed-in user; 404 for one who belongs to none."""
+    workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
+    if workshop is None:
+        raise Http404
+    return workshop
+
+
+@router.get("/session", response=Session, operation_id="session")
+def session(request: HttpRequest) -> Any:
+    workshop = workshop_of(request)
+    return Session(user=request.user.get_username(), workshop=workshop.name, currency=workshop.currency)
+
+
+@router.post("/session", response=Session, operation_id="sign_in", auth=None)
+@decorate_view(csrf_protect)
+def sign_in(request: HttpRequest, payload: SignIn) -> Any:
+    user = authenticate(request, username=payload.username, password=payload.password)
+    if getattr(request, "axes_locked_out", False):
+        raise HttpError(429, "Too many failed attempts: wait a quarter of an hour.")
+    if user is None:
+        raise AuthenticationError(message="The name or the password is wrong.")
+    login(request, user)
+    return session(request)
+
+
+@router.delete("/session", response={204: None}, operation_id="sign_out")
+def sign_out(request: HttpRequest) -> Any:
+    logout(request)
+    return 204, None

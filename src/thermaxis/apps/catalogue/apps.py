@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class CatalogueConfig(AppConfig):
+    name = "thermaxis.apps.catalogue"
+    label = "catalogue"

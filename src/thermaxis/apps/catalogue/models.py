@@ -1,0 +1,110 @@
+"""The parts catalogue: pads (compounds) in their shapes, rotors, fluids; each row says where its numbers are from."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+
+
+class Provenance(models.TextChoices):
+    MEASURED = "measured"
+    MAKER = "maker"
+    ESTIMATE = "estimate"
+
+
+class Family(models.TextChoices):
+    ORGANIC = "organic"
+    CERAMIC = "ceramic"
+    LOW_METALLIC = "low-metallic"
+    SEMI_METALLIC = "semi-metallic"
+    SINTERED = "sintered"
+    RACE = "race carbon-metallic"
+
+
+class Part(Owned):
+    """What every catalogue row has."""
+
+    name = models.CharField(max_length=120)
+    provenance = models.CharField(max_length=10, choices=Provenance.choices)
+
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Pad(Part):
+    """A compound, independent of the shape it is sold in."""
+
+    family = models.CharField(max_length=24, choices=Family.choices)
+    window_low_C = models.FloatField()
+    window_high_C = models.FloatField()
+    limit_C = models.FloatField()
+    bed_low_C = models.FloatField()
+    bed_high_C = models.FloatField()
+    noise = models.FloatField(help_text="0 silent to 5 loud")
+    dust = models.FloatField(help_text="0 clean to 5 black")
+    density_kg_per_m3 = models.FloatField()
+    specific_heat_J_per_kgK = models.FloatField()
+    conductivity_W_per_mK = models.FloatField()
+    wear_mm3_per_MJ = models.FloatField()
+    wear_knee_C = models.FloatField()
+    wear_scale_C = models.FloatField()
+
+
+class MuPoint(models.Model):
+    """One point of a compound's friction curve."""
+
+    pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="mu_points")
+    temperature_C = models.FloatField()
+    mu = models.FloatField()
+    provenance = models.CharField(max_length=10, choices=Provenance.choices)
+
+    class Meta:
+        ordering = ["temperature_C"]
+        constraints = [models.UniqueConstraint(fields=["pad", "temperature_C"], name="one_mu_per_temperature")]
+
+
+class PadVariant(models.Model):
+    """A compound in one pad shape: what a shop sells as a set for one axle."""
+
+    pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="variants")
+    shape = models.CharField(max_length=24)
+    area_m2 = models.FloatField()
+    thickness_m = models.FloatField()
+    backing_m = models.FloatField()
+    price = models.FloatField(help_text="for one axle")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["pad", "shape"], name="one_variant_per_shape")]
+
+
+class Rotor(Part):
+    """A rotor; the radii are those of the swept band."""
+
+    mount = models.CharField(max_length=24, help_text="which hubs and calipers it fits")
+    outer_radius_m = models.FloatField()
+    inner_radius_m = models.FloatField()
+    thickness_m = models.FloatField()
+    discard_thickness_m = models.FloatField()
+    gap_m = models.FloatField()
+    vanes = models.PositiveIntegerField()
+    vane_thickness_m = models.FloatField()
+    material = models.CharField(max_length=24)
+    pattern = models.CharField(max_length=24)
+    two_piece = models.BooleanField()
+    hub_conductance_W_per_K = models.FloatField()
+    price = models.FloatField(help_text="for one")
+
+
+class Fluid(Part):
+    """A brake fluid with its boiling points."""
+
+    standard = models.CharField(max_length=12)
+    dry_C = models.FloatField()
+    wet_C = models.FloatField()
+    price = models.FloatField()

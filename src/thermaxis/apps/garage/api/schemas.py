@@ -1,0 +1,58 @@
+"""What the garage API takes and gives. SI, the unit in the name."""
+
+from __future__ import annotations
+
+from ninja import Schema
+from pydantic import Field, FiniteFloat
+
+
+class DutyOut(Schema):
+    id: int
+    name: str
+    kind: str
+    use: str
+    note: str
+    events_per_month: float
+    circuit: str | None
+    laps: int | None
+    driver_level: str
+
+
+class MachineRow(Schema):
+    """A machine in the workshop's list."""
+
+    id: int
+    name: str
+    note: str
+    owner: str
+    kind: str
+    odometer_km: float
+    duty: str | None
+
+
+class MachineOut(MachineRow):
+    """A machine with every editable number by its path; `estimates` are those nobody has measured."""
+
+    mass_kg: float
+    wheelbase_m: float
+    front_fraction: float
+    cg_height_m: float
+    wheel_radius_front_m: float
+    wheel_radius_rear_m: float
+    fluid: str
+    fluid_standard: str
+    front_caliper: str
+    rear_caliper: str
+    duty_id: int | None
+    values: dict[str, float | None]
+    estimates: list[str]
+
+
+class Changes(Schema):
+    """Numbers to change, by path, SI."""
+
+    changes: dict[str, FiniteFloat | None] = Field(max_length=100)
+
+
+class DutyChoice(Schema):
+    duty_id: int = Field(ge=1, le=2**53)

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class GarageConfig(AppConfig):
+    name = "thermaxis.apps.garage"
+    label = "garage"

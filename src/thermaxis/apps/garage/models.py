@@ -1,0 +1,167 @@
+"""Machines with their axles and calipers, their owners, circuits and duties. Column names are those of the core."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.catalogue.models import Fluid
+
+
+class Owner(Owned):
+    name = models.CharField(max_length=120)
+    objects = OwnedQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Circuit(Owned):
+    name = models.CharField(max_length=120)
+    closed = models.BooleanField(help_text="a lap that ends where it starts; otherwise a run from rest")
+    objects = OwnedQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class CircuitElement(models.Model):
+    """A straight (no radius) or a corner, in driving order."""
+
+    circuit = models.ForeignKey(Circuit, on_delete=models.CASCADE, related_name="elements")
+    order = models.PositiveIntegerField()
+    length_m = models.FloatField()
+    radius_m = models.FloatField(null=True)
+    grade = models.FloatField(default=0.0)
+
+    class Meta:
+        ordering = ["order"]
+        constraints = [models.UniqueConstraint(fields=["circuit", "order"], name="one_element_per_place")]
+
+
+class Duty(Owned):
+    """What a machine is asked to do: a session on a circuit, a descent, or a series of stops."""
+
+    class Kind(models.TextChoices):
+        SESSION = "session"
+        DESCENT = "descent"
+        STOPS = "stops"
+
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=10, choices=Kind.choices)
+    use = models.CharField(max_length=10)
+    note = models.CharField(max_length=240, blank=True)
+    events_per_month = models.FloatField()
+    event_km = models.FloatField(help_text="distance on the odometer per event, the drive there included")
+    # session
+    circuit = models.ForeignKey(Circuit, null=True, on_delete=models.PROTECT)
+    laps = models.PositiveIntegerField(null=True)
+    driver_level = models.CharField(max_length=12, blank=True)
+    cool_down_laps = models.PositiveIntegerField(default=0)
+    pause_s = models.FloatField(default=0.0)
+    # descent
+    grade = models.FloatField(null=True)
+    speed_mps = models.FloatField(null=True)
+    duration_s = models.FloatField(null=True)
+    # stops
+    repeat = models.PositiveIntegerField(null=True)
+    # the time after it, at rest unless a speed is given: the hot soak
+    then_s = models.FloatField(default=0.0)
+    then_speed_mps = models.FloatField(default=0.0)
+    objects = OwnedQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class DutyStop(models.Model):
+    duty = models.ForeignKey(Duty, on_delete=models.CASCADE, related_name="stops")
+    order = models.PositiveIntegerField()
+    from_mps = models.FloatField()
+    to_mps = models.FloatField()
+    decel_mps2 = models.FloatField()
+    grade = models.FloatField(default=0.0)
+    then_s = models.FloatField()
+    then_speed_mps = models.FloatField()
+
+    class Meta:
+        ordering = ["order"]
+        constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_stop_per_place")]
+
+
+class Machine(Owned):
+    """A vehicle as driven. `estimates` names the fields nobody has measured yet."""
+
+    owner = models.ForeignKey(Owner, on_delete=models.PROTECT, related_name="machines")
+    name = models.CharField(max_length=120)
+    note = models.CharField(max_length=240, blank=True)
+    odometer_km = models.FloatField()
+    kind = models.CharField(max_length=12)
+    # weight and size
+    mass_kg = models.FloatField()
+    front_fraction = models.FloatField()
+    wheelbase_m = models.FloatField()
+    cg_height_m = models.FloatField()
+    wheel_radius_front_m = models.FloatField()
+    wheel_radius_rear_m = models.FloatField()
+    rotating_mass_factor = models.FloatField()
+    drag_area_m2 = models.FloatField()
+    rolling_coefficient = models.FloatField()
+    engine_braking_N = models.FloatField()
+    tyre_grip = models.FloatField()
+    rider_front_share = models.FloatField(null=True)
+    # what drives it
+    power_W = models.FloatField()
+    driven = models.CharField(max_length=6)
+    top_speed_mps = models.FloatField()
+    regen_axle = models.CharField(max_length=6, blank=True)
+    regen_max_power_W = models.FloatField(default=0.0)
+    regen_max_decel_mps2 = models.FloatField(default=0.0)
+    regen_fade_out_mps = models.FloatField(default=0.0)
+    # what it pulls
+    trailer_mass_kg = models.FloatField(null=True)
+    trailer_brake_share = models.FloatField(null=True)
+    trailer_nose_load_N = models.FloatField(null=True)
+    # pedal to master cylinder
+    pedal_ratio = models.FloatField()
+    pedal_efficiency = models.FloatField()
+    booster_gain = models.FloatField()
+    booster_runout_N = models.FloatField(null=True)
+    master_bore_m = models.FloatField()
+    max_pedal_force_N = models.FloatField()
+    rear_knee_Pa = models.FloatField(null=True)
+    rear_slope = models.FloatField()
+    # fluid, air, duty
+    fluid = models.ForeignKey(Fluid, on_delete=models.PROTECT)
+    fluid_age_months = models.FloatField()
+    air_C = models.FloatField()
+    altitude_m = models.FloatField()
+    duty = models.ForeignKey(Duty, null=True, on_delete=models.PROTECT, related_name="+")
+    estimates = models.JSONField(default=list)
+    objects = OwnedQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Axle(models.Model):
+    """The calipers and hubs of one axle, and which parts they take."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="axles")
+    position = models.CharField(max_length=5)
+    rotors = models.PositiveIntegerField()
+    caliper_kind = models.CharField(max_length=24)
+    piston_area_m2 = models.FloatField()
+    caliper_efficiency = models.FloatField()
+    caliper_mass_kg = models.FloatField()
+    caliper_specific_heat_J_per_kgK = models.FloatField()
+    caliper_area_m2 = models.FloatField()
+    backing_conductance_W_per_K = models.FloatField()
+    gap_conductance_W_per_K = models.FloatField()
+    cooling_factor = models.FloatField()
+    pad_shape = models.CharField(max_length=24)
+    rotor_mount = models.CharField(max_length=24)
+
+    class Meta:
+        ordering = ["position"]
+        constraints = [models.UniqueConstraint(fields=["machine", "position"], name="one_axle_per_position")]

@@ -1,0 +1,98 @@
+"""Load the demo scenario: an invented workshop, its members' machines, catalogue, circuits and duties."""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+from importlib import resources
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.db import transaction
+
+from thermaxis import __version__
+from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
+from thermaxis.apps.accounts.models import Membership, Workshop
+from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
+from thermaxis.apps.garage import mapping
+from thermaxis.apps.garage.models import Axle, Circuit, CircuitElement, Duty, DutyStop, Machine, Owner
+from thermaxis.apps.work.models import FittedSet, Measurement
+
+
+def _read(name: str) -> dict[str, Any]:
+    text = resources.files("thermaxis.demo").joinpath(name).read_text("utf-8")
+    data: dict[str, Any] = json.loads(text)
+    return data
+
+
+@transaction.atomic
+def load_demo(today: dt.date) -> Workshop:
+    """Load everything once; a second call finds the workshop there and changes nothing."""
+    catalogue, garage = _read("catalogue.json"), _read("garage.json")
+    existing = Workshop.objects.filter(name=catalogue["workshop"]).first()
+    if existing is not None:
+        return existing
+    workshop = Workshop.objects.create(name=catalogue["workshop"], currency=catalogue["currency"])
+    # No password can match this one: the demo user comes in through the loopback sign-in only.
+    user = get_user_model().objects.create_user(DEMO_USER)
+    Membership.objects.create(user=user, workshop=workshop)
+    _load_catalogue(workshop, catalogue)
+    for row in garage["circuits"]:
+        elements = row.pop("elements")
+        circuit = Circuit.objects.create(workshop=workshop, **row)
+        CircuitElement.objects.bulk_create(
+            CircuitElement(circuit=circuit, order=i, **element) for i, element in enumerate(elements)
+        )
+    for row in garage["duties"]:
+        stops, name = row.pop("stops"), row.pop("circuit")
+        circuit_of = Circuit.objects.of(workshop).get(name=name) if name else None
+        duty = Duty.objects.create(workshop=workshop, circuit=circuit_of, **row)
+        DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
+    for row in garage["machines"]:
+        _load_machine(workshop, row, today)
+    return workshop
+
+
+def _load_catalogue(workshop: Workshop, data: dict[str, Any]) -> None:
+    Fluid.objects.bulk_create(Fluid(workshop=workshop, **row) for row in data["fluids"])
+    Rotor.objects.bulk_create(Rotor(workshop=workshop, **row) for row in data["rotors"])
+    for row in data["pads"]:
+        points, variants = row.pop("mu"), row.pop("variants")
+        pad = Pad.objects.create(workshop=workshop, **row)
+        MuPoint.objects.bulk_create(MuPoint(pad=pad, **point) for point in points)
+        PadVariant.objects.bulk_create(PadVariant(pad=pad, **variant) for variant in variants)
+
+
+def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> None:
+    axles = {position: row.pop(position) for position in ("front", "rear")}
+    fitted = row.pop("set")
+    owner, _ = Owner.objects.get_or_create(workshop=workshop, name=row.pop("owner"))
+    machine = Machine.objects.create(
+        workshop=workshop, owner=owner, fluid=Fluid.objects.of(workshop).get(name=row.pop("fluid")),
+        duty=Duty.objects.of(workshop).get(name=row.pop("duty")), **row,
+    )  # fmt: skip
+    for position, axle in axles.items():
+        Axle.objects.create(machine=machine, position=position, **axle)
+    mapping.check(machine)
+
+    def variant(position: str) -> PadVariant:
+        return PadVariant.objects.get(
+            pad__workshop=workshop, pad__name=fitted[f"{position}_pad"], shape=axles[position]["pad_shape"]
+        )
+
+    def rotor(position: str) -> Rotor:
+        return Rotor.objects.of(workshop).get(
+            name=fitted[f"{position}_rotor"], mount=axles[position]["rotor_mount"]
+        )
+
+    record = FittedSet.objects.create(
+        workshop=workshop, machine=machine, front_pad=variant("front"), rear_pad=variant("rear"),
+        front_rotor=rotor("front"), rear_rotor=rotor("rear"),
+        duty=Duty.objects.of(workshop).get(name=fitted["duty"]), fitted_on=today - dt.timedelta(days=fitted["days"]),
+        fitted_km=fitted["km"], engine_version=__version__,
+    )  # fmt: skip
+    for axle, thickness, days, km in fitted["measure"]:
+        Measurement.objects.create(
+            workshop=workshop, fitted_set=record, axle=axle, measured_on=today - dt.timedelta(days=days),
+            odometer_km=km, thickness_m=thickness / 1e3,
+        )  # fmt: skip

@@ -1,0 +1,101 @@
+"""The Why drawer: formula, this machine's numbers in it, inputs, estimates, source."""
+
+from __future__ import annotations
+
+from thermaxis.apps.work import compute
+from thermaxis.apps.work.api import schemas
+from thermaxis.core.planning import readings
+
+# Per reading: title, formula, unit of the changes, source.
+ENTRIES = {
+    "rotor": (
+        "Hottest rotor", "ρ c(T) ∂T/∂t = ∂/∂x (k(T) ∂T/∂x),  q = γ P / 2A at the face", "K",
+        "Carslaw and Jaeger 1959; Charron 1943 (γ); Limpert 1999, ch. 3; limit of the material: estimate",
+    ),
+    "window": (
+        "Braking inside the pad's window", "share = ∫ P dt where T_low ≤ T_ring ≤ T_high, over ∫ P dt", "%",
+        "the compound's window as the catalogue gives it",
+    ),
+    "pedal": (
+        "Pedal force left at the worst moment", "F_left = F_max − F(p),  p from F_road = Σ 2 μ(T) p A η r_e / r_w", "N",
+        "Limpert 1999, ch. 2 and 5",
+    ),
+    "fluid": (
+        "Fluid margin with the hot soak", "margin = T_boil(age) − max T_caliper, the soak included", "K",
+        "FMVSS 116 boiling points; 2 % water a year: estimate",
+    ),
+    "life": (
+        "Shortest pad to change", "events = (t − t_limit) / (s · w(T) E / 2A)", "µm per event",
+        "Archard 1953 in energy form; spread of wear: estimate",
+    ),
+}  # fmt: skip
+
+
+def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
+    """Explain one reading of the verdict strip."""
+    found = compute.sensitivities_of(state, name)
+    title, formula, unit, source = ENTRIES[name]
+    result = state.result
+    account = result.energy_account
+    return schemas.WhyOut(
+        name=name, title=title, formula=formula, numbers=_numbers(state, name), unit=unit, source=source,
+        inputs=[
+            schemas.WhyInput(
+                field=entry.field, value=entry.value, change=_change(name, entry.change),
+                estimate=entry.field in state.machine.estimates,
+            )
+            for entry in found
+        ],
+        assumptions=[*result.assumptions, *(warning.text for warning in result.warnings)],
+        energy={
+            "friction": account.friction_J, "stored in rotors": account.stored_rotors_J,
+            "stored in pads and calipers": account.stored_pads_and_calipers_J, "lost at the faces": account.lost_faces_J,
+            "radiated": account.lost_radiation_J, "lost in the vanes": account.lost_vanes_J,
+            "lost through hubs": account.lost_hubs_J, "lost from calipers": account.lost_calipers_J,
+            "lent by the rings across the pad gap": account.gap_J,
+        },
+    )  # fmt: skip
+
+
+def _change(name: str, change: float) -> float:
+    # The life reading's sensitivity is that of pad wear, negated to sort as a loss: shown as wear.
+    return -change if name == "life" else change
+
+
+def _numbers(state: compute.InForce, name: str) -> str:
+    setup, result, case = state.setup, state.result, state.setup.case
+    if name == "rotor":
+        reading = readings.hottest_rotor(setup, result)
+        energy = getattr(result, reading.detail).friction_energy_J / 1e6
+        return (
+            f"{energy:.2f} MJ into one {reading.detail} rotor in {result.duration_s / 60:.1f} min: face at most "
+            f"{reading.value:.0f} °C, limit {reading.limit:.0f} °C"
+        )
+    if name == "window":
+        parts = []
+        for axle, limits in (("front", setup.front_limits), ("rear", setup.rear_limits)):
+            share = readings.window_shares(getattr(result, axle), limits)
+            parts.append(
+                f"{axle} {100 * share.working:.0f} % within {limits.window_low_C:.0f} to {limits.window_high_C:.0f} °C "
+                f"({100 * share.cold:.0f} % below, {100 * share.hot:.0f} % over)"
+            )
+        return "; ".join(parts)
+    if name == "pedal":
+        greatest = case.hydraulics.max_pedal_force_N
+        return (
+            f"{greatest:.0f} − {result.peak_pedal_force_N:.0f} = {greatest - result.peak_pedal_force_N:.0f} N, "
+            f"{result.peak_pedal_s:.0f} s into the duty; least μ {result.front.least_mu:.2f} front, "
+            f"{result.rear.least_mu:.2f} rear"
+        )
+    if name == "fluid":
+        peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+        return (
+            f"{setup.boiling_C:.0f} °C at {state.machine.fluid_age_months:.0f} months − {peak:.0f} °C "
+            f"= {setup.boiling_C - peak:.0f} K"
+        )
+    rows = compute.life_rows(state, None)
+    return "; ".join(
+        f"{row.axle} ({row.remaining.thickness_mm:.1f} − {row.remaining.limit_mm:.1f}) mm / "
+        f"{row.remaining.wear_per_event_mm:.3f} mm = {row.due_events:.1f} events"
+        for row in rows
+    )

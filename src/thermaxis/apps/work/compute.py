@@ -1,0 +1,296 @@
+"""Stateless answers about a machine: nothing here writes."""
+
+from __future__ import annotations
+
+import dataclasses
+import datetime as dt
+import functools
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.garage import mapping as garage
+from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.work import querysets
+from thermaxis.apps.work.mapping import CaseBuilder, Parts, change_mm, with_what_if
+from thermaxis.apps.work.models import FittedSet
+from thermaxis.apps.work.solver import solve
+from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.physics import balance
+from thermaxis.core.physics.simulate import history
+from thermaxis.core.planning import intervals, readings, why
+from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
+from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Judged, Weights, judge_candidates
+from thermaxis.core.records import Case, Statics
+from thermaxis.core.results import HISTORY_FIELDS, Result, StaticsResult
+
+TRACE_POINTS = 600
+
+
+@dataclass(frozen=True, kw_only=True)
+class InForce:
+    """A machine with its set and duty, solved."""
+
+    machine: Machine
+    fitted: FittedSet
+    facts: garage.DutyFacts
+    setup: readings.Setup
+    result: Result
+
+
+def duty_or_error(machine: Machine) -> Duty:
+    if machine.duty is None:
+        raise SolveError("Choose a duty first: nothing can be computed without one.")
+    return machine.duty
+
+
+def set_or_error(machine: Machine) -> FittedSet:
+    fitted = querysets.set_in_force(machine)
+    if fitted is None:
+        raise SolveError("Fit a set first: nothing can be computed without pads and rotors.")
+    return fitted
+
+
+def in_force(machine: Machine, cooling_factor: float = 1.0, air_C: float | None = None) -> InForce:
+    """Solve the machine as it stands: its fitted set on its duty, with a what-if on cooling and air."""
+    duty, fitted = duty_or_error(machine), set_or_error(machine)
+    facts = garage.duty_facts(machine, duty)
+    setup = CaseBuilder(machine, facts.duty).setup(querysets.parts_of(fitted))
+    setup = dataclasses.replace(setup, case=with_what_if(setup.case, cooling_factor, air_C))
+    return InForce(machine=machine, fitted=fitted, facts=facts, setup=setup, result=solve([setup.case])[0])
+
+
+# --- verdict strip ---------------------------------------------------------------------------------------------
+
+
+def verdict(machine: Machine, cooling_factor: float = 1.0, air_C: float | None = None) -> tuple[readings.Reading, ...]:
+    """The five readings of the machine as it stands."""
+    state = in_force(machine, cooling_factor, air_C)
+    left = {row.axle: row.remaining.events for row in life_rows(state, None)}
+    return readings.five_readings(state.setup, state.result, left)
+
+
+READING_OF: dict[str, Callable[[readings.Setup, Case, Result], float]] = {
+    "rotor": lambda setup, case, result: readings.hottest_rotor(_with(setup, case), result).value,
+    "window": lambda setup, case, result: readings.braking_in_window(_with(setup, case), result).value,
+    "pedal": lambda setup, case, result: readings.pedal_left(_with(setup, case), result).value,
+    "fluid": lambda setup, case, result: readings.fluid_margin(_with(setup, case), result).value,
+    "life": lambda setup, case, result: -result.front.pad_wear_mm * 1e3,
+}
+
+
+def _with(setup: readings.Setup, case: Case) -> readings.Setup:
+    return dataclasses.replace(setup, case=case)
+
+
+def sensitivities_of(state: InForce, name: str) -> tuple[why.Sensitivity, ...]:
+    """How far one reading of the strip moves for +10 % of each input; for life, pad wear in um per event."""
+    if name not in READING_OF:
+        raise FieldError("reading", name, "one of " + ", ".join(READING_OF))
+    return why.sensitivities(state.setup.case, functools.partial(READING_OF[name], state.setup))
+
+
+# --- machine ---------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, kw_only=True)
+class Balance:
+    """What the pedal gives, the balance curve and which axle locks first."""
+
+    statics: StaticsResult
+    lock: balance.LockUp
+    curve: tuple[balance.BalancePoint, ...]
+    front_load_N: float
+    rear_load_N: float
+    pedal_for_lock_N: float
+
+
+def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: dict[str, float | None]) -> Balance:
+    """Torque and balance of the machine with unsaved `changes` on it."""
+    garage.apply_changes(machine, changes)
+    fitted = set_or_error(machine)
+    # Statics do not depend on the duty; the shortest one keeps the case complete.
+    duty = garage.records.DescentDuty(
+        kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0
+    )
+    case = CaseBuilder(machine, duty).case(querysets.parts_of(fitted))
+    question = Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C)
+    answer = balance.statics(case, question)
+    front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
+    lock = balance.lock_up(case, rotor_C)
+    weight = case.vehicle.mass_kg * 9.80665
+    per_newton = (answer.front_force_N + answer.rear_force_N) / max(pedal_force_N, 1e-9) / weight
+    return Balance(
+        statics=answer, lock=lock, curve=balance.balance_curve(case, rotor_C), front_load_N=front, rear_load_N=rear,
+        pedal_for_lock_N=lock.decel_g / per_newton if per_newton > 0 else 0.0,
+    )  # fmt: skip
+
+
+# --- duty ------------------------------------------------------------------------------------------------------
+
+
+def duty_trace(machine: Machine, duty: Duty) -> tuple[garage.DutyFacts, dict[str, list[float]], Result]:
+    """Speed, brake power and ring temperatures of a duty with the fitted set, thinned for drawing."""
+    facts = garage.duty_facts(machine, duty)
+    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(set_or_error(machine)))
+    return facts, thinned(history(case), case), solve([case])[0]
+
+
+def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str, list[float]]:
+    """A history as columns of at most TRACE_POINTS rows: of each bucket the row with the hottest front surface.
+
+    Power of all rotors is added up as `brake_power_W`.
+    """
+    columns = {name: rows[:, i] for i, name in enumerate(HISTORY_FIELDS)}
+    power = columns["front_power_W"] * case.front.rotors + columns["rear_power_W"] * case.rear.rotors
+    keep = np.arange(len(rows))
+    if len(rows) > TRACE_POINTS:
+        edges = np.linspace(0, len(rows), TRACE_POINTS + 1).astype(int)
+        # The bucket's row of greatest power, so that thinning never hides a stop.
+        keep = np.array([low + int(np.argmax(power[low:high])) for low, high in zip(edges[:-1], edges[1:], strict=True)])
+    chosen = ("t_s", "v_mps", "front_surface_C", "rear_surface_C", "front_fluid_C")
+    out = {name: [round(float(value), 3) for value in columns[name][keep]] for name in chosen}
+    out["brake_power_W"] = [round(float(value)) for value in power[keep]]
+    return out
+
+
+# --- choose ----------------------------------------------------------------------------------------------------
+
+
+def judged_candidates(
+    machine: Machine, workshop: Workshop, weights: Weights | None, cooling_factor: float, air_C: float | None
+) -> tuple[list[Judged], Weights, garage.DutyFacts, dict[str, Parts]]:
+    """Every set the machine takes, judged on its duty."""
+    duty = duty_or_error(machine)
+    facts = garage.duty_facts(machine, duty)
+    builder = CaseBuilder(machine, facts.duty)
+    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
+    candidates = []
+    for entry in parts.values():
+        candidate = builder.candidate(entry, duty.use, workshop.currency)
+        case = with_what_if(candidate.setup.case, cooling_factor, air_C)
+        candidates.append(dataclasses.replace(candidate, setup=_with(candidate.setup, case)))
+    weights = weights or DEFAULT_WEIGHTS[duty.use]
+    results = solve([candidate.setup.case for candidate in candidates])
+    return judge_candidates(candidates, weights, facts.event_hours, results), weights, facts, parts
+
+
+# --- bed -------------------------------------------------------------------------------------------------------
+
+
+def bedding_plan(machine: Machine, top_speed_mps: float, hard_g: float) -> tuple[BeddingPlan, BeddingOrder, Case]:
+    """The hard series with cool-down for the fitted front compound on this machine."""
+    fitted = set_or_error(machine)
+    pad = fitted.front_pad.pad
+    order = BeddingOrder(
+        top_speed_mps=top_speed_mps, hard_g=hard_g, window_low_C=pad.bed_low_C, window_high_C=pad.bed_high_C
+    )
+    facts = garage.duty_facts(machine, duty_or_error(machine))
+    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(fitted))
+    plan = plan_bedding(case, order)
+    return plan, order, dataclasses.replace(case, duty=plan.duty)
+
+
+# --- life ------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, kw_only=True)
+class LifeRow:
+    """One axle's pads: what is left, when they are due, and what that rests on."""
+
+    axle: str
+    new_mm: float
+    remaining: intervals.Remaining
+    scale: intervals.WearScale
+    measured: bool
+    computed_per_event_mm: float
+    due_km: float
+    due_hours: float
+    due_events: float
+    due_on: dt.date | None
+
+
+def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
+    """Remaining life of both axles' pads, by simulated energy, corrected by the last measurement if there is one."""
+    duty = duty_or_error(state.machine)
+    school = school or intervals.default_school(duty.use, state.machine.kind)
+    return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
+
+
+def past_wear_per_km(state: InForce, axle: str) -> float:
+    """Computed pad wear in mm per km of the duty the set was fitted for."""
+    facts, case = state.facts, state.setup.case
+    result = state.result
+    if state.fitted.duty != state.machine.duty:
+        facts = garage.duty_facts(state.machine, state.fitted.duty)
+        result = solve([dataclasses.replace(case, duty=facts.duty)])[0]
+    wear: float = getattr(result, axle).pad_wear_mm
+    return wear / facts.event_km
+
+
+def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
+    fitted, facts = state.fitted, state.facts
+    variant = getattr(fitted, f"{axle}_pad")
+    new_mm = variant.thickness_m * 1e3
+    per_event = getattr(state.result, axle).pad_wear_mm
+    per_km = past_wear_per_km(state, axle)
+    now_km = state.machine.odometer_km
+    last = fitted.measurements.filter(axle=axle, removed_at=None).last()
+    if last is None:
+        scale = intervals.WearScale(median=1.0, sigma=intervals.PRIOR_SIGMA)
+        thickness = new_mm - max(0.0, now_km - fitted.fitted_km) * per_km
+    else:
+        computed = max(0.0, last.odometer_km - fitted.fitted_km) * per_km
+        scale = intervals.update_scale(computed, new_mm - last.thickness_m * 1e3)
+        thickness = last.thickness_m * 1e3 - max(0.0, now_km - last.odometer_km) * per_km * scale.median
+    limit = change_mm(school, state.machine.kind, variant)
+    left = intervals.remaining(max(0.0, thickness), limit, per_event, scale)
+    return LifeRow(
+        axle=axle, new_mm=new_mm, remaining=left, scale=scale, measured=last is not None,
+        computed_per_event_mm=per_event, due_km=left.events * facts.event_km, due_hours=left.events * facts.event_hours,
+        due_events=left.events, due_on=_due_date(left.events, duty.events_per_month),
+    )  # fmt: skip
+
+
+def _due_date(events: float, per_month: float) -> dt.date | None:
+    """The day the pads are due at the usual pace; None where that is more than ten years away."""
+    days = 30.44 * events / per_month if per_month > 0 else float("inf")
+    return dt.date.today() + dt.timedelta(days=days) if days < 3653 else None
+
+
+# --- stages ----------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, kw_only=True)
+class Stage:
+    """State of one stage on the rail, computed from what is there."""
+
+    name: str
+    state: str
+    note: str
+
+
+def stages(machine: Machine) -> tuple[Stage, ...]:
+    """The state of every stage of a machine."""
+    fitted = querysets.set_in_force(machine)
+    estimates = len(machine.estimates)
+    machine_stage = Stage(name="machine", state="started" if estimates else "done", note=f"{estimates} estimates")
+    duty = Stage(name="duty", state="done" if machine.duty else "empty", note=machine.duty.name if machine.duty else "")
+    chosen = fitted is not None and bool(fitted.inputs)
+    choose = Stage(name="choose", state="done" if chosen else "empty", note=fitted.front_pad.pad.name if fitted else "")
+    record = fitted.bedding.first() if fitted else None
+    bed_state = "empty" if record is None else ("done" if record.done_on else "started")
+    bed = Stage(name="bed", state=bed_state, note="")
+    if fitted is None or machine.duty is None:
+        return machine_stage, duty, choose, bed, Stage(name="life", state="empty", note="")
+    rows = life_rows(in_force(machine), None)
+    shortest = min(rows, key=lambda row: row.due_events)
+    if shortest.due_events < readings.CLOSE_EVENTS:
+        life = Stage(name="life", state="attention", note=f"{shortest.axle} pads in {shortest.due_events:.1f} events")
+    else:
+        measured = any(row.measured for row in rows)
+        life = Stage(name="life", state="done" if measured else "started", note="")
+    return machine_stage, duty, choose, bed, life

@@ -1,0 +1,45 @@
+"""What the work app reads, always within one workshop."""
+
+from __future__ import annotations
+
+from itertools import product
+
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.catalogue.models import PadVariant, Rotor
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.work.mapping import Parts
+from thermaxis.apps.work.models import FittedSet
+
+PARTS = ("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor", "duty__circuit")
+MU = ("front_pad__pad__mu_points", "rear_pad__pad__mu_points", "duty__stops", "duty__circuit__elements")
+
+
+def set_in_force(machine: Machine) -> FittedSet | None:
+    """The set that is on the machine now."""
+    return machine.sets.filter(removed_on=None).select_related(*PARTS).prefetch_related(*MU).first()
+
+
+def parts_of(fitted: FittedSet) -> Parts:
+    return Parts(
+        front_pad=fitted.front_pad, rear_pad=fitted.rear_pad, front_rotor=fitted.front_rotor, rear_rotor=fitted.rear_rotor
+    )
+
+
+def candidate_parts(machine: Machine, workshop: Workshop) -> list[Parts]:
+    """Every set the machine takes: the same compound in both shapes, each rotor of the right mount, both axles."""
+    axles = {axle.position: axle for axle in machine.axles.all()}
+    variants = PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").prefetch_related("pad__mu_points")
+    by_axle = {
+        position: {variant.pad_id: variant for variant in variants.filter(shape=axle.pad_shape)}
+        for position, axle in axles.items()
+    }
+    rotors = {
+        position: list(Rotor.objects.of(workshop).filter(mount=axle.rotor_mount).order_by("pk"))
+        for position, axle in axles.items()
+    }
+    return [
+        Parts(front_pad=variant, rear_pad=by_axle["rear"][pad_id], front_rotor=front, rear_rotor=rear)
+        for pad_id, variant in by_axle["front"].items()
+        if pad_id in by_axle["rear"]
+        for front, rear in product(rotors["front"], rotors["rear"])
+    ]

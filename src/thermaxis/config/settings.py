@@ -1,0 +1,104 @@
+"""Django settings; every value that differs between machines comes from the environment."""
+
+from __future__ import annotations
+
+import secrets
+from pathlib import Path
+
+import environ
+
+ROOT = Path(__file__).resolve().parents[3]
+env = environ.Env()
+
+VAR = Path(env("THERMAXIS_VAR", default=str(ROOT / "var")))
+VAR.mkdir(parents=True, exist_ok=True)
+
+
+def _kept_secret() -> str:
+    """A secret made on the first start and kept beside the database, readable by its owner only."""
+    path = VAR / "secret"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(50), "utf-8")
+    return path.read_text("utf-8")
+
+
+SECRET_KEY = env("THERMAXIS_SECRET", default="") or _kept_secret()
+DEBUG = env.bool("THERMAXIS_DEBUG", default=False)
+ALLOWED_HOSTS = env.list("THERMAXIS_HOSTS", default=["127.0.0.1", "localhost", "testserver"])
+# Set by `make demo` only: visitors from the loopback address are signed in as the demo user.
+DEMO_SIGN_IN = env.bool("THERMAXIS_DEMO_SIGN_IN", default=False)
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "thermaxis.apps.accounts",
+    "thermaxis.apps.catalogue",
+    "thermaxis.apps.garage",
+    "thermaxis.apps.work",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "thermaxis.apps.accounts.demo_sign_in.DemoSignIn",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+# AxesMiddleware would answer a locked-out log-in with HTML; the view answers with problem+json itself.
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+
+ROOT_URLCONF = "thermaxis.config.urls"
+WSGI_APPLICATION = "thermaxis.config.wsgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [ROOT / "web" / "dist"]}]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "thermaxis.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
+            "PRAGMA temp_store=MEMORY;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+STATICFILES_DIRS = [ROOT / "web" / "dist"] if (ROOT / "web" / "dist").exists() else []
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        "script-src": ["'self'"],
+        # Radix places its floating layers with inline styles.
+        "style-src": ["'self'", "'unsafe-inline'"],
+        "img-src": ["'self'", "data:"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+SESSION_COOKIE_SAMESITE = "Lax"
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en-gb"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "INFO"},
+}

@@ -1,0 +1,281 @@
+"""Choose pads and rotors: hard limits reject, the rest is ranked by weights; every place and rejection says why."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from thermaxis.core.checked import Checked, number
+from thermaxis.core.physics.balance import lock_up
+from thermaxis.core.physics.friction import friction_coefficient
+from thermaxis.core.physics.simulate import simulate
+from thermaxis.core.planning.intervals import WearScale, remaining
+from thermaxis.core.planning.readings import Setup, rotor_limit_C, window_shares
+from thermaxis.core.results import Result
+
+COLD_C = 20.0
+LOCK_CHECK_C = 200.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Candidate:
+    """A pad and rotor choice for both axles, as it would be fitted to the machine."""
+
+    key: str
+    pad: str
+    front_rotor: str
+    rear_rotor: str
+    setup: Setup
+    noise: float
+    dust: float
+    pads_price: float
+    rotors_price: float
+    front_change_mm: float
+    rear_change_mm: float
+    currency: str = "£"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Weights(Checked):
+    """How much each criterion matters, 0 to 5."""
+
+    heat_margin: float = number(ge=0, le=5)
+    cold_bite: float = number(ge=0, le=5)
+    pad_life: float = number(ge=0, le=5)
+    quiet: float = number(ge=0, le=5)
+    clean_wheels: float = number(ge=0, le=5)
+    cost: float = number(ge=0, le=5)
+
+
+USES = ("track", "sprint", "hill", "tow", "street", "delivery")
+DEFAULT_WEIGHTS = {
+    "track": Weights(heat_margin=5, cold_bite=2, pad_life=3, quiet=1, clean_wheels=0, cost=3),
+    "sprint": Weights(heat_margin=3, cold_bite=5, pad_life=1, quiet=1, clean_wheels=0, cost=2),
+    "hill": Weights(heat_margin=3, cold_bite=5, pad_life=1, quiet=2, clean_wheels=1, cost=2),
+    "tow": Weights(heat_margin=5, cold_bite=4, pad_life=3, quiet=3, clean_wheels=1, cost=2),
+    "street": Weights(heat_margin=2, cold_bite=4, pad_life=3, quiet=5, clean_wheels=4, cost=3),
+    "delivery": Weights(heat_margin=2, cold_bite=3, pad_life=5, quiet=3, clean_wheels=2, cost=5),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Figures:
+    """The numbers that decide about one candidate."""
+
+    front_peak_C: float
+    rear_peak_C: float
+    window_share: float
+    cold_share: float
+    hot_share: float
+    pedal_worst_N: float
+    fluid_peak_C: float
+    fluid_margin_K: float
+    cold_mu: float
+    lowest_margin_K: float
+    life_events: float
+    life_hours: float
+    cost_per_hour: float
+    lock_first: str
+    lock_g: float
+    stress_MPa: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Judged:
+    """A candidate with its result, its figures, its place and the sentence for it."""
+
+    candidate: Candidate
+    result: Result
+    figures: Figures
+    rejected_for: str | None
+    score: float
+    scores: dict[str, float]
+    reason: str
+
+
+def judge_candidates(
+    candidates: Sequence[Candidate], weights: Weights, event_hours: float, results: Sequence[Result] | None = None
+) -> list[Judged]:
+    """Simulate (unless `results` are given) and judge all candidates; those that pass first, best score first."""
+    if results is None:
+        results = simulate([candidate.setup.case for candidate in candidates])
+    measured = [
+        (candidate, result, figures(candidate, result, event_hours))
+        for candidate, result in zip(candidates, results, strict=True)
+    ]
+    rejections = [rejection(*entry) for entry in measured]
+    passing = [entry for entry, refused in zip(measured, rejections, strict=True) if refused is None]
+    scores = [criterion_scores(figure, candidate) for candidate, _, figure in passing]
+    means = {name: sum(entry[name] for entry in scores) / len(scores) for name in scores[0]} if scores else {}
+    judged = []
+    for (candidate, result, figure), each in zip(passing, scores, strict=True):
+        score = weighted(each, weights)
+        judged.append(
+            Judged(
+                candidate=candidate, result=result, figures=figure, rejected_for=None, score=score, scores=each,
+                reason=rank_sentence(candidate, figure, each, means, weights),
+            )  # fmt: skip
+        )
+    judged.sort(key=lambda entry: (-entry.score, entry.candidate.key))
+    refused_entries = [
+        Judged(
+            candidate=candidate, result=result, figures=figure, rejected_for=refused[0], score=0.0, scores={},
+            reason=refused[1],
+        )
+        for (candidate, result, figure), refused in zip(measured, rejections, strict=True)
+        if refused is not None
+    ]  # fmt: skip
+    refused_entries.sort(key=lambda entry: -entry.figures.lowest_margin_K)
+    return judged + refused_entries
+
+
+def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures:
+    """Take the deciding numbers from one result; shares and margins are the worse axle's."""
+    setup = candidate.setup
+    shares = [
+        window_shares(result.front, setup.front_limits),
+        window_shares(result.rear, setup.rear_limits),
+    ]
+    worst = min(shares, key=lambda share: share.working)
+    fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+    lives = [
+        remaining(axle.pad.thickness_m * 1e3, limit, wear, WearScale(median=1.0, sigma=0.0)).events
+        for axle, limit, wear in (
+            (setup.case.front, candidate.front_change_mm, result.front.pad_wear_mm),
+            (setup.case.rear, candidate.rear_change_mm, result.rear.pad_wear_mm),
+        )
+    ]
+    hours = min(lives) * event_hours
+    lock = lock_up(setup.case, LOCK_CHECK_C)
+    return Figures(
+        front_peak_C=result.front.peak_surface_C,
+        rear_peak_C=result.rear.peak_surface_C,
+        window_share=worst.working,
+        cold_share=worst.cold,
+        hot_share=worst.hot,
+        pedal_worst_N=result.peak_pedal_force_N,
+        fluid_peak_C=fluid,
+        fluid_margin_K=setup.boiling_C - fluid,
+        cold_mu=friction_coefficient(COLD_C, setup.case.front.pad.mu),
+        lowest_margin_K=min(margin for margin, _, _ in heat_margins(candidate, result)),
+        life_events=min(lives),
+        life_hours=hours,
+        cost_per_hour=candidate.pads_price / hours if hours > 0 else math.inf,
+        lock_first=lock.first_axle,
+        lock_g=lock.decel_g,
+        stress_MPa=max(result.front.thermal_stress_Pa, result.rear.thermal_stress_Pa) / 1e6,
+    )
+
+
+def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str, str]]:
+    """Kelvin left to each temperature limit, with the short name and the sentence for crossing it."""
+    margins = []
+    for axle, limits in (("front", candidate.setup.front_limits), ("rear", candidate.setup.rear_limits)):
+        peak = getattr(result, axle).peak_surface_C
+        pad, rotor = limits.limit_C, rotor_limit_C(candidate.setup, axle)
+        least = getattr(result, axle).least_mu
+        margins.append((
+            pad - peak, "pad fades",
+            f"The {axle} ring reaches {peak:.0f} °C, {peak - pad:.0f} K over the limit of {candidate.pad}, "
+            f"{pad:.0f} °C: it fades to μ {least:.2f}.",
+        ))
+        margins.append((
+            rotor - peak, "rotor too hot",
+            f"The {axle} ring reaches {peak:.0f} °C, {peak - rotor:.0f} K over what its material bears, {rotor:.0f} °C.",
+        ))
+    return margins
+
+
+def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, str] | None:
+    """Return (short reason, sentence) of the hard limit a candidate breaks worst, or None."""
+    setup = candidate.setup
+    if not result.stopped:
+        return "cannot stop", "At full pedal force the vehicle does not slow down to the wanted speed."
+    margin, name, sentence = min(heat_margins(candidate, result))
+    if margin < 0:
+        return name, sentence
+    if figure.fluid_margin_K < 0:
+        return "fluid boils", (
+            f"The fluid reaches {figure.fluid_peak_C:.0f} °C in the hot soak, {-figure.fluid_margin_K:.0f} K over its "
+            f"boiling point at this age, {setup.boiling_C:.0f} °C."
+        )
+    if result.force_limited_s > 0:
+        mu = min(result.front.least_mu, result.rear.least_mu)
+        greatest = setup.case.hydraulics.max_pedal_force_N
+        return "fades", (
+            f"Friction falls to {mu:.2f}: for {result.force_limited_s:.0f} s more than {greatest:.0f} N "
+            "at the pedal would be needed."
+        )
+    # With separate circuits the rider, not the parts, decides which wheel locks.
+    if figure.lock_first == "rear" and setup.case.vehicle.rider_front_share is None:
+        return "rear locks first", f"The rear axle locks first, at {figure.lock_g:.2f} g."
+    return None
+
+
+def criterion_scores(figure: Figures, candidate: Candidate) -> dict[str, float]:
+    """Score each criterion from 0 to 1 (estimated scales, the same for every candidate)."""
+    greatest = candidate.setup.case.hydraulics.max_pedal_force_N
+    margin = min(
+        _ramp(figure.lowest_margin_K, 0.0, 150.0),
+        _ramp(figure.fluid_margin_K, 0.0, 80.0),
+        _ramp(1.0 - figure.pedal_worst_N / greatest, 0.0, 0.35),
+    )
+    return {
+        "heat_margin": 0.5 * margin + 0.5 * figure.window_share,
+        "cold_bite": _ramp(figure.cold_mu, 0.20, 0.45),
+        "pad_life": _ramp(math.log10(max(figure.life_events, 0.1)), 0.0, 3.5),
+        "quiet": 1.0 - candidate.noise / 5.0,
+        "clean_wheels": 1.0 - candidate.dust / 5.0,
+        # Rotors count by price, as life of a rotor is not computed: one fortieth of it an hour (estimate).
+        "cost": 1.0 - _ramp(math.log10(max(figure.cost_per_hour + candidate.rotors_price / 40.0, 0.01)), -1.0, 2.0),
+    }
+
+
+def weighted(scores: dict[str, float], weights: Weights) -> float:
+    """Weighted mean of the scores, 0 to 100; all weights at zero count as equal."""
+    pairs = [(value, getattr(weights, name)) for name, value in scores.items()]
+    total = sum(weight for _, weight in pairs)
+    if total == 0:
+        return 100.0 * sum(value for value, _ in pairs) / len(pairs)
+    return 100.0 * sum(value * weight for value, weight in pairs) / total
+
+
+def rank_sentence(
+    candidate: Candidate, figure: Figures, scores: dict[str, float], means: dict[str, float], weights: Weights
+) -> str:
+    """Say how warm it runs, then what lifts it most and what costs it most against the others that pass."""
+    pull = {name: getattr(weights, name) * (scores[name] - means[name]) for name in scores}
+    order = sorted((name for name in pull if name != "heat_margin"), key=lambda name: -pull[name])
+    sentence = f"{_phrase('heat_margin', candidate, figure)}."
+    if pull[order[0]] > 1e-9:
+        sentence += f" For it: {_phrase(order[0], candidate, figure)}."
+    if pull[order[-1]] < -1e-9:
+        sentence += f" Against it: {_phrase(order[-1], candidate, figure)}."
+    return sentence
+
+
+def _phrase(name: str, candidate: Candidate, figure: Figures) -> str:
+    outside = "too cold" if figure.cold_share >= figure.hot_share else "too hot"
+    rest = max(figure.cold_share, figure.hot_share)
+    phrases = {
+        "heat_margin": f"{max(figure.front_peak_C, figure.rear_peak_C):.0f} °C at most, "
+        f"{100 * figure.window_share:.0f} % of braking in the window"
+        + (f", {100 * rest:.0f} % {outside}" if rest >= 0.005 else "")
+        + f", {figure.lowest_margin_K:.0f} K to the nearest limit",
+        "cold_bite": f"cold friction {figure.cold_mu:.2f}",
+        "pad_life": f"pads last {_events(figure.life_events)} events",
+        "quiet": f"noise {candidate.noise:g} of 5",
+        "clean_wheels": f"dust {candidate.dust:g} of 5",
+        "cost": f"pads at {candidate.currency}{figure.cost_per_hour:.2f} an hour, "
+        f"rotors at {candidate.currency}{candidate.rotors_price:.0f}",
+    }
+    return phrases[name]
+
+
+def _events(value: float) -> str:
+    return f"{value:.0f}" if value >= 10 else f"{value:.1f}"
+
+
+def _ramp(value: float, low: float, high: float) -> float:
+    return min(1.0, max(0.0, (value - low) / (high - low)))

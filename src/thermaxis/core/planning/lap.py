@@ -1,0 +1,208 @@
+"""A point-mass lap: straights and corners, a driver level, a power limit; out comes a speed trace."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from thermaxis.core.checked import Checked, choice, number
+from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.balance import rear_lift_g
+from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
+from thermaxis.core.physics.resistance import GRAVITY
+from thermaxis.core.records import Environment, TraceDuty, Vehicle
+
+Array = NDArray[np.float64]
+STEP_M = 2.0
+TRACE_TOLERANCE_MPS = 0.15
+
+
+@dataclass(frozen=True, kw_only=True)
+class DriverLevel:
+    """Shares of the tyre's grip a driver uses (estimates; a faster group brakes later and harder)."""
+
+    braking: float
+    cornering: float
+    traction: float
+
+
+DRIVER_LEVELS = {
+    "novice": DriverLevel(braking=0.55, cornering=0.80, traction=0.80),
+    "intermediate": DriverLevel(braking=0.75, cornering=0.90, traction=0.92),
+    "advanced": DriverLevel(braking=0.92, cornering=0.97, traction=0.98),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Element(Checked):
+    """One piece of circuit: a straight (no radius) or a corner; grade positive = up."""
+
+    length_m: float = number(gt=0, le=20000)
+    radius_m: float | None = number(None, gt=1, le=5000, optional=True)
+    grade: float = number(0.0, ge=-0.4, le=0.4)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Powertrain(Checked):
+    """What accelerates the vehicle."""
+
+    power_W: float = number(gt=0, le=2e6)
+    driven: str = choice("front", "rear", "both")
+    top_speed_mps: float = number(gt=1, le=150)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lap:
+    """One pass of a circuit as a speed trace."""
+
+    t_s: Array
+    v_mps: Array
+    grade: Array
+    length_m: float
+
+    @property
+    def duration_s(self) -> float:
+        """Lap time in s."""
+        return float(self.t_s[-1])
+
+
+def drive_lap(
+    elements: tuple[Element, ...], vehicle: Vehicle, powertrain: Powertrain, level: str, environment: Environment,
+    *, closed: bool,
+) -> Lap:  # fmt: skip
+    """Drive the elements as a point mass, at the grip the driver level uses.
+
+    Corners: `v = sqrt(c mu g R)`. Braking: constant `b mu g` (never beyond 90 % of rear lift). Acceleration:
+    `min(traction, P/v) - drag - rolling - grade`. A closed circuit is driven until its end meets its start; an open
+    one starts from rest. Quasi-steady, so it never loads corner and brakes together: a little kind to the brakes.
+    Raises FieldError for an unknown level or no elements.
+    """
+    if level not in DRIVER_LEVELS:
+        raise FieldError("driver_level", level, "one of " + ", ".join(DRIVER_LEVELS))
+    if not elements:
+        raise FieldError("elements", 0, "at least one straight or corner")
+    driver = DRIVER_LEVELS[level]
+    limits, grades, step_lengths = _lay_out(elements, vehicle, powertrain, driver)
+    rounds = 2 if closed else 1
+    limits, grades_all = np.tile(limits, rounds), np.tile(grades, rounds)
+    lengths = np.tile(step_lengths, rounds)
+    speed = np.minimum(limits, powertrain.top_speed_mps)
+    start = float(speed[0]) if closed else 0.5
+    squared = _accelerate(speed, grades_all, lengths, start, vehicle, powertrain, driver, environment)
+    decel = braking_decel(vehicle, driver)
+    for i in range(len(squared) - 2, -1, -1):
+        squared[i] = min(squared[i], squared[i + 1] + 2.0 * decel * lengths[i])
+    v = np.sqrt(squared)
+    if closed:
+        count = len(step_lengths)
+        v = v[count : 2 * count + 1]
+        v[-1] = v[0]
+    t = np.concatenate([[0.0], np.cumsum(2.0 * step_lengths / (v[:-1] + v[1:]))])
+    return _simplify(t, v, grades, float(step_lengths.sum()))
+
+
+def braking_decel(vehicle: Vehicle, driver: DriverLevel) -> float:
+    """Deceleration in m/s2 the driver brakes at: a share of grip, and never beyond 90 % of rear lift."""
+    return min(driver.braking * vehicle.tyre_grip, 0.9 * rear_lift_g(vehicle)) * GRAVITY
+
+
+def _lay_out(
+    elements: tuple[Element, ...], vehicle: Vehicle, powertrain: Powertrain, driver: DriverLevel
+) -> tuple[Array, Array, Array]:
+    """Speed limit at each node, grade and length of each step."""
+    limits, grades, lengths = [powertrain.top_speed_mps], [], []
+    for element in elements:
+        top = powertrain.top_speed_mps
+        if element.radius_m is not None:
+            top = min(top, math.sqrt(driver.cornering * vehicle.tyre_grip * GRAVITY * element.radius_m))
+        count = max(1, round(element.length_m / STEP_M))
+        limits[-1] = min(limits[-1], top)
+        limits += [top] * count
+        grades += [element.grade] * count
+        lengths += [element.length_m / count] * count
+    limits[0] = min(limits[0], limits[-1])
+    return np.array(limits[:-1] if len(limits) > len(lengths) else limits), np.array(grades), np.array(lengths)
+
+
+def _accelerate(
+    limits: Array, grades: Array, lengths: Array, start: float, vehicle: Vehicle, powertrain: Powertrain,
+    driver: DriverLevel, environment: Environment,
+) -> Array:  # fmt: skip
+    """Forward pass: squared speed at each node, limited by grip, power and the corner speeds."""
+    inertia = vehicle.rotating_mass_factor * vehicle.mass_kg
+    weight = vehicle.mass_kg * GRAVITY
+    density = environment.pressure_Pa / (GAS_CONSTANT * (environment.air_C + KELVIN))
+    share = {"front": vehicle.front_fraction, "rear": 1.0 - vehicle.front_fraction, "both": 1.0}[powertrain.driven]
+    traction = driver.traction * vehicle.tyre_grip * weight * share
+    squared = np.empty(len(limits) + 1)
+    squared[0] = start**2
+    caps = np.append(limits, limits[0] if len(limits) else 0.0) ** 2
+    for i in range(len(limits)):
+        v = math.sqrt(squared[i])
+        drive = min(traction, powertrain.power_W / max(v, 1.0))
+        resist = 0.5 * density * vehicle.drag_area_m2 * v * v + vehicle.rolling_coefficient * weight
+        pull = (drive - resist - weight * math.sin(math.atan(grades[i]))) / inertia
+        squared[i + 1] = min(caps[i + 1], max(1.0, squared[i] + 2.0 * pull * lengths[i]))
+    return squared
+
+
+def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
+    """Keep the nodes that hold v(t) within TRACE_TOLERANCE_MPS and every change of grade (Douglas and Peucker)."""
+    keep = np.zeros(len(t), dtype=bool)
+    keep[0] = keep[-1] = True
+    keep[1:-1] |= np.diff(grades) != 0
+    anchors = np.flatnonzero(keep)
+    pending = list(zip(anchors[:-1], anchors[1:], strict=True))
+    while pending:
+        low, high = pending.pop()
+        if high - low < 2:
+            continue
+        inside = slice(low + 1, high)
+        line = v[low] + (v[high] - v[low]) * (t[inside] - t[low]) / (t[high] - t[low])
+        error = np.abs(v[inside] - line)
+        worst = int(np.argmax(error))
+        if error[worst] > TRACE_TOLERANCE_MPS:
+            middle = low + 1 + worst
+            keep[middle] = True
+            pending += [(low, middle), (middle, high)]
+    nodes = np.flatnonzero(keep)
+    return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grades[np.minimum(nodes[:-1], len(grades) - 1)], length_m=length)
+
+
+def session(lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0, pause_s: float = 0.0) -> TraceDuty:
+    """Repeat a lap into a session: `laps` flat out, cool-down laps at 60 % of the speed, then a soak at rest.
+
+    `pause_s` > 0 parks between passes (runs of a sprint or a hill-climb), driven back gently in that time.
+    """
+    if laps < 1:
+        raise FieldError("laps", laps, "a whole number >= 1")
+    times: list[Array] = []
+    speeds: list[Array] = []
+    slopes: list[Array] = []
+    clock = 0.0
+
+    def add(t: Array, v: Array, grade: Array) -> None:
+        nonlocal clock
+        skip = 1 if times and speeds[-1][-1] == v[0] else 0
+        if times and not skip:
+            clock += 1.0
+            slopes.append(np.zeros(1))
+        times.append(t[skip:] + clock)
+        speeds.append(v[skip:])
+        slopes.append(grade)
+        clock = float(times[-1][-1])
+
+    for index in range(laps):
+        add(lap.t_s, lap.v_mps, lap.grade)
+        if pause_s > 0 and index < laps - 1:
+            slow = 8.0
+            add(np.array([0.0, 20.0, pause_s]), np.array([float(lap.v_mps[-1]), slow, slow]), np.zeros(2))
+    for _ in range(cool_down_laps):
+        add(lap.t_s / 0.6, lap.v_mps * 0.6, lap.grade)
+    return TraceDuty(
+        kind="trace", t_s=tuple(np.concatenate(times).tolist()), v_mps=tuple(np.concatenate(speeds).tolist()),
+        grade=tuple(np.concatenate(slopes).tolist()), then_s=soak_s, then_speed_mps=0.0,
+    )  # fmt: skip

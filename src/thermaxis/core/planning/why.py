@@ -1,0 +1,81 @@
+"""How far a headline number moves when each of its inputs is 10 % off."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.simulate import simulate
+from thermaxis.core.records import Case
+from thermaxis.core.results import Result
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sensitivity:
+    """One input, its value in the case, and the change of the reading for +10 % of it."""
+
+    field: str
+    value: float
+    change: float
+
+
+def scaled(case: Case, path: str, factor: float) -> Case:
+    """Return the case with one numeric field, by its dotted path, multiplied; mu scales every point.
+
+    Raises FieldError where the field is not set or the scaled value is not allowed.
+    """
+    head, _, rest = path.partition(".")
+    value = getattr(case, head)
+    if value is None:
+        raise FieldError(path, None, "set before it can be scaled")
+    if rest:
+        return dataclasses.replace(case, **{head: scaled(value, rest, factor)})
+    if head == "mu":
+        return dataclasses.replace(case, mu=tuple((t, m * factor) for t, m in value))  # type: ignore[call-arg]
+    return dataclasses.replace(case, **{head: value * factor})
+
+
+def value_at(case: Case, path: str) -> float:
+    """The value of a numeric field by its dotted path; for mu the greatest of its points."""
+    value: object = case
+    for part in path.split("."):
+        value = getattr(value, part)
+    if isinstance(value, tuple):
+        return max(point[1] for point in value)
+    return float(value)  # type: ignore[arg-type]
+
+
+# The inputs a practitioner can measure or change; the rest of the case hardly moves the readings.
+INPUTS = (
+    "vehicle.mass_kg", "vehicle.front_fraction", "vehicle.cg_height_m", "vehicle.drag_area_m2",
+    "hydraulics.pedal_ratio", "hydraulics.booster_gain", "hydraulics.master_bore_m",
+    "front.piston_area_m2", "rear.piston_area_m2", "front.pad.mu", "rear.pad.mu", "front.pad.area_m2",
+    "front.pad.conductivity_W_per_mK", "front.pad.wear_mm3_per_MJ", "front.rotor.thickness_m",
+    "front.rotor.hub_conductance_W_per_K", "rear.rotor.thickness_m", "front.caliper_mass_kg",
+    "front.backing_conductance_W_per_K", "front.cooling_factor", "rear.cooling_factor", "environment.pressure_Pa",
+)  # fmt: skip
+
+
+def sensitivities(case: Case, reading: Callable[[Case, Result], float], most: int = 8) -> tuple[Sensitivity, ...]:
+    """Rank inputs by how far `reading` moves when each is 10 % greater, all else equal, on the real engine.
+
+    Inputs that cannot grow by 10 % (a share at 1, no booster) are left out.
+    """
+    tried: list[tuple[str, Case]] = []
+    for path in INPUTS:
+        try:
+            tried.append((path, scaled(case, path, 1.1)))
+        except FieldError:
+            continue
+    results = simulate([case, *(changed for _, changed in tried)])
+    base = reading(case, results[0])
+    found = [
+        Sensitivity(field=path, value=value_at(case, path), change=reading(changed, result) - base)
+        for (path, changed), result in zip(tried, results[1:], strict=True)
+    ]
+    found.sort(key=lambda entry: -abs(entry.change))
+    return tuple(entry for entry in found if entry.change)[:most]
+
+
