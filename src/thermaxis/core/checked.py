@@ -49,9 +49,7 @@ class Checked:
 def allowed_text(rule: dict[str, Any]) -> str:
     """Say a numeric rule in words, e.g. 'a number > 0 and <= 1'."""
     bounds = [
-        f"{sign} {rule[key]:g}"
-        for key, sign in (("gt", ">"), ("ge", ">="), ("le", "<="))
-        if rule.get(key) is not None
+        f"{sign} {rule[key]:g}" for key, sign in (("gt", ">"), ("ge", ">="), ("le", "<=")) if rule.get(key) is not None
     ]
     text = "a whole number" if rule.get("whole") else "a number"
     if bounds:

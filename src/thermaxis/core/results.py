@@ -75,7 +75,7 @@ class EnergyAccount:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Warning_:
+class Remark:
     """Something a reader of the result must know, with its number and where it happened."""
 
     code: str
@@ -96,7 +96,7 @@ class Result:
     force_limited_s: float
     stopped: bool
     energy_account: EnergyAccount
-    warnings: tuple[Warning_, ...]
+    warnings: tuple[Remark, ...]
     assumptions: tuple[str, ...]
     statics: StaticsResult | None = None
 

@@ -27,9 +27,7 @@ def pad_record(variant: models.PadVariant) -> records.Pad:
 
 def compound_limits(pad: models.Pad) -> CompoundLimits:
     """A compound's window and limit."""
-    return CompoundLimits(
-        window_low_C=pad.window_low_C, window_high_C=pad.window_high_C, limit_C=pad.limit_C
-    )
+    return CompoundLimits(window_low_C=pad.window_low_C, window_high_C=pad.window_high_C, limit_C=pad.limit_C)
 
 
 def rotor_record(rotor: models.Rotor) -> records.Rotor:

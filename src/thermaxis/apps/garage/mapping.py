@@ -115,9 +115,7 @@ def vehicle_record(machine: models.Machine) -> records.Vehicle:
                 axle=machine.regen_axle, max_power_W=machine.regen_max_power_W,
                 max_decel_mps2=machine.regen_max_decel_mps2, fade_out_mps=machine.regen_fade_out_mps,
             )  # fmt: skip
-        return records.Vehicle(
-            kind=machine.kind, regen=regen, **{name: getattr(machine, name) for name in VEHICLE}
-        )
+        return records.Vehicle(kind=machine.kind, regen=regen, **{name: getattr(machine, name) for name in VEHICLE})
 
 
 def hydraulics_record(machine: models.Machine) -> records.Hydraulics:
@@ -194,9 +192,8 @@ def _session(machine: models.Machine, duty: models.Duty) -> DutyFacts:
         closed=duty.circuit.closed,
     )  # fmt: skip
     laps = duty.laps or 1
-    core = session(
-        lap, laps, cool_down_laps=duty.cool_down_laps, soak_s=duty.then_s, pause_s=duty.pause_s
-    )
+    core = session(lap, laps, cool_down_laps=duty.cool_down_laps, soak_s=duty.then_s, pause_s=duty.pause_s)
     return DutyFacts(
-        duty=core, event_km=duty.event_km, event_hours=laps * lap.duration_s / 3600.0, lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
+        duty=core, event_km=duty.event_km, event_hours=laps * lap.duration_s / 3600.0,
+        lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
     )  # fmt: skip

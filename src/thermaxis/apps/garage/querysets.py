@@ -18,4 +18,9 @@ def machines(workshop: Workshop) -> QuerySet[Machine]:
 
 
 def duties(workshop: Workshop) -> QuerySet[Duty]:
-    return Duty.objects.of(workshop).select_related("circuit").prefetch_related("stops", "circuit__elements").order_by("pk")
+    return (
+        Duty.objects.of(workshop)
+        .select_related("circuit")
+        .prefetch_related("stops", "circuit__elements")
+        .order_by("pk")
+    )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import functools
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -24,7 +25,7 @@ from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning import intervals, readings, why
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
 from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Judged, Weights, judge_candidates
-from thermaxis.core.records import Case, Statics
+from thermaxis.core.records import Case, DescentDuty, Statics
 from thermaxis.core.results import HISTORY_FIELDS, Result, StaticsResult
 
 TRACE_POINTS = 600
@@ -70,7 +71,8 @@ def verdict(machine: Machine, cooling_factor: float = 1.0, air_C: float | None =
     """The five readings of the machine as it stands."""
     state = in_force(machine, cooling_factor, air_C)
     left = {row.axle: row.remaining.events for row in life_rows(state, None)}
-    return readings.five_readings(state.setup, state.result, left)
+    pace = duty_or_error(machine).events_per_month
+    return readings.five_readings(state.setup, state.result, left, pace)
 
 
 READING_OF: dict[str, Callable[[readings.Setup, Case, Result], float]] = {
@@ -113,9 +115,7 @@ def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: 
     garage.apply_changes(machine, changes)
     fitted = set_or_error(machine)
     # Statics do not depend on the duty; the shortest one keeps the case complete.
-    duty = garage.records.DescentDuty(
-        kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0
-    )
+    duty = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0)
     case = CaseBuilder(machine, duty).case(querysets.parts_of(fitted))
     question = Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C)
     answer = balance.statics(case, question)
@@ -132,15 +132,18 @@ def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: 
 # --- duty ------------------------------------------------------------------------------------------------------
 
 
-def duty_trace(machine: Machine, duty: Duty) -> tuple[garage.DutyFacts, dict[str, list[float]], Result]:
-    """Speed, brake power and ring temperatures of a duty with the fitted set, thinned for drawing."""
+def duty_trace(
+    machine: Machine, duty: Duty, until_s: float | None
+) -> tuple[garage.DutyFacts, dict[str, list[float]], Result]:
+    """Speed, brake power and ring temperatures of a duty with the fitted set, up to a time, thinned for drawing."""
     facts = garage.duty_facts(machine, duty)
     case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(set_or_error(machine)))
-    return facts, thinned(history(case), case), solve([case])[0]
+    rows = history(case)
+    return facts, thinned(rows if until_s is None else rows[rows[:, 0] <= until_s], case), solve([case])[0]
 
 
 def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str, list[float]]:
-    """A history as columns of at most TRACE_POINTS rows: of each bucket the row with the hottest front surface.
+    """A history as columns of at most TRACE_POINTS rows: of each bucket the rows of least and greatest power.
 
     Power of all rotors is added up as `brake_power_W`.
     """
@@ -148,9 +151,14 @@ def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str
     power = columns["front_power_W"] * case.front.rotors + columns["rear_power_W"] * case.rear.rotors
     keep = np.arange(len(rows))
     if len(rows) > TRACE_POINTS:
-        edges = np.linspace(0, len(rows), TRACE_POINTS + 1).astype(int)
-        # The bucket's row of greatest power, so that thinning never hides a stop.
-        keep = np.array([low + int(np.argmax(power[low:high])) for low, high in zip(edges[:-1], edges[1:], strict=True)])
+        # Both ends of each bucket's power, so that thinning hides neither a stop nor the pause before it.
+        edges = np.linspace(0, len(rows), TRACE_POINTS // 2 + 1).astype(int)
+        found = [
+            low + extreme(power[low:high])
+            for low, high in itertools.pairwise(edges)
+            for extreme in (np.argmin, np.argmax)
+        ]
+        keep = np.unique(found)
     chosen = ("t_s", "v_mps", "front_surface_C", "rear_surface_C", "front_fluid_C")
     out = {name: [round(float(value), 3) for value in columns[name][keep]] for name in chosen}
     out["brake_power_W"] = [round(float(value)) for value in power[keep]]
@@ -288,7 +296,7 @@ def stages(machine: Machine) -> tuple[Stage, ...]:
         return machine_stage, duty, choose, bed, Stage(name="life", state="empty", note="")
     rows = life_rows(in_force(machine), None)
     shortest = min(rows, key=lambda row: row.due_events)
-    if shortest.due_events < readings.CLOSE_EVENTS:
+    if readings.life_state(shortest.due_events, machine.duty.events_per_month) != "fine":
         life = Stage(name="life", state="attention", note=f"{shortest.axle} pads in {shortest.due_events:.1f} events")
     else:
         measured = any(row.measured for row in rows)

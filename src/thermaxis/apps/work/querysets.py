@@ -21,14 +21,19 @@ def set_in_force(machine: Machine) -> FittedSet | None:
 
 def parts_of(fitted: FittedSet) -> Parts:
     return Parts(
-        front_pad=fitted.front_pad, rear_pad=fitted.rear_pad, front_rotor=fitted.front_rotor, rear_rotor=fitted.rear_rotor
+        front_pad=fitted.front_pad,
+        rear_pad=fitted.rear_pad,
+        front_rotor=fitted.front_rotor,
+        rear_rotor=fitted.rear_rotor,
     )
 
 
 def candidate_parts(machine: Machine, workshop: Workshop) -> list[Parts]:
     """Every set the machine takes: the same compound in both shapes, each rotor of the right mount, both axles."""
     axles = {axle.position: axle for axle in machine.axles.all()}
-    variants = PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").prefetch_related("pad__mu_points")
+    variants = (
+        PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").prefetch_related("pad__mu_points")
+    )
     by_axle = {
         position: {variant.pad_id: variant for variant in variants.filter(shape=axle.pad_shape)}
         for position, axle in axles.items()

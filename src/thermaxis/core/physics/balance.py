@@ -26,9 +26,7 @@ LOCK_STEPS = 1200
 Load = TypeVar("Load", float, Array)
 
 
-def axle_loads(
-    vehicle: Vehicle, decel_g: Load, speed_mps: float = 0.0, air_density: float = 1.2
-) -> tuple[Load, Load]:
+def axle_loads(vehicle: Vehicle, decel_g: Load, speed_mps: float = 0.0, air_density: float = 1.2) -> tuple[Load, Load]:
     """Front and rear axle load in N at a deceleration in g (Limpert 1999, ch. 7; physics.md section 3).
 
     `N_f = m g phi + m g z h/L + 0.5 rho Cl_f A v^2`, rear with the signs turned. Negative rear load = lifted.
@@ -176,8 +174,11 @@ def balance_curve(case: Case, rotor_C: float, points: int = 41) -> tuple[Balance
         front_load, rear_load = axle_loads(case.vehicle, decel)
         curve.append(
             BalancePoint(
-                decel_g=decel, front_installed=float(front) / weight, rear_installed=float(rear) / weight,
-                front_ideal=decel * front_load / weight, rear_ideal=decel * max(rear_load, 0.0) / weight,
-            )  # fmt: skip
+                decel_g=decel,
+                front_installed=float(front) / weight,
+                rear_installed=float(rear) / weight,
+                front_ideal=decel * front_load / weight,
+                rear_ideal=decel * max(rear_load, 0.0) / weight,
+            )
         )
     return tuple(curve)

@@ -135,7 +135,9 @@ def settle(nodes: Array, stored: Array, fractions: Array, ring: Any) -> None:
         mass = ring.density * fractions[i] * ring.cheek
         nodes[i + 1] = temperature_of_enthalpy(stored[i] / mass, ring.c0, ring.c1, ring.c_max)
     if ring.vane_mass_per_area > 0.0:
-        nodes[count + 1] = temperature_of_enthalpy(stored[count] / ring.vane_mass_per_area, ring.c0, ring.c1, ring.c_max)
+        nodes[count + 1] = temperature_of_enthalpy(
+            stored[count] / ring.vane_mass_per_area, ring.c0, ring.c1, ring.c_max
+        )
 
 
 @compiled

@@ -34,7 +34,7 @@ from thermaxis.core.physics.wear import specific_wear
 
 Array = NDArray[np.float64]
 GAMMA = 1.0 - 1.0 / math.sqrt(2.0)
-NEWTON_TOLERANCE_K = 1e-5
+NEWTON_TOLERANCE_K = 2e-4
 NEWTON_STEPS = 25
 FILM_RENEWAL_K = 2.0
 STOP = schedule.STOP
@@ -146,9 +146,7 @@ def solve_stage(
         ring = axles[axle]
         power = force[axle] * v / ring.rotors
         inflow = ring.heat_share * power / (2.0 * ring.ring_area)
-        net_fluxes(
-            nodes[axle], inflow, films[axle, 0], films[axle, 1], vehicle.air_C, fractions, ring, heat_rate[axle]
-        )
+        net_fluxes(nodes[axle], inflow, films[axle, 0], films[axle, 1], vehicle.air_C, fractions, ring, heat_rate[axle])
         gap = 0.0 if power > 0.0 else ring.gap_conductance
         into_pads = (1.0 - ring.heat_share) * power
         surface = nodes[axle, 0]
@@ -239,7 +237,8 @@ def run_candidate(
 ) -> None:  # fmt: skip
     """Take one candidate through the duty, filling `results` (2 AXLE_RESULT), `run`, `stops` (S x 5), `history`.
 
-    `steps` = first, longest braking, longest cooling (s), growth. `stops` columns: duration, front and rear bulk
+    `steps` = first, least braking, longest cooling (s), growth,
+    share of a braking segment. `stops` columns: duration, front and rear bulk
     at the end of braking, front and rear energy.
     """
     cells = len(fractions)
@@ -278,15 +277,13 @@ def run_candidate(
         kind, duration, angle = segment.kind, segment.duration, segment.angle
         speed, decel = segment.v0, segment.decel
         elapsed = 0.0
-        if kind != CRUISE:
-            braking = vehicle.inertia * decel > resisting_force(speed, angle, vehicle)
-        else:
-            braking = False
+        braking = kind != CRUISE and vehicle.inertia * decel > resisting_force(speed, angle, vehicle)
         if braking != was_braking:
             step = steps[0]
             was_braking = braking
         # Steady braking (a descent) has no ramp to follow, so its step may grow as if cooling.
-        longest = steps[1] if braking and decel != 0.0 else steps[2]
+        # A ramp is followed by a fixed number of steps: its shape, not its length, sets the error.
+        longest = min(steps[2], max(steps[1], duration * steps[4])) if braking and decel != 0.0 else steps[2]
         energy_before_front = results[0].friction_energy
         energy_before_rear = results[1].friction_energy
         remaining = duration
@@ -372,6 +369,4 @@ def run_batch(
     """Take every candidate of the arrays through the same duty, one after the other."""
     no_history = np.empty((0, HISTORY_COLUMNS))
     for n in range(len(vehicles)):
-        run_candidate(
-            axles[n], vehicles[n], segments, fractions, steps, results[n], runs[n], stops[n], no_history
-        )
+        run_candidate(axles[n], vehicles[n], segments, fractions, steps, results[n], runs[n], stops[n], no_history)

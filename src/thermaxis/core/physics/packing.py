@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -91,7 +92,7 @@ def pack_axle(axle: Axle, wheel_radius: float, into: np.void) -> None:
     passage_walls += 2.0 * rotor.vanes * rotor.gap_m * length
     vane_mass = density * rotor.vanes * rotor.vane_thickness_m * length * rotor.gap_m
     temperature, value, slope = mu_table(pad.mu)
-    values: dict[str, object] = {
+    values: dict[str, Any] = {
         "force_per_pressure": axle.rotors * torque_per_pressure(axle) / wheel_radius,
         "rotors": axle.rotors, "mu_count": len(pad.mu), "mu_C": temperature, "mu_value": value, "mu_slope": slope,
         "ring_area": area,

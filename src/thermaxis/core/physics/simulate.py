@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import itertools
+import os
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,9 +21,10 @@ from thermaxis.core.physics.packing import AXLE_RESULT, RUN_RESULT, Records, pac
 from thermaxis.core.physics.stress import thermal_stress
 from thermaxis.core.physics.wear import worn_depth
 from thermaxis.core.records import Axle, Case, TraceDuty
-from thermaxis.core.results import AxleResult, EnergyAccount, Result, StopResult, Warning_
+from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, StopResult
 
 Array = NDArray[np.float64]
+WORKERS = os.cpu_count() or 1
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,14 +32,15 @@ class Grid:
     """How finely the engine computes; the defaults keep peaks within 0.5 K of half the step (see docs/physics.md)."""
 
     cells: int = 12
-    first_step_s: float = 0.02
-    braking_step_s: float = 0.2
-    cooling_step_s: float = 2.0
-    growth: float = 1.5
+    first_step_s: float = 0.03
+    braking_step_s: float = 0.12
+    cooling_step_s: float = 4.0
+    growth: float = 1.6
+    braking_share: float = 1 / 14
 
     def steps(self) -> Array:
         """Steps as the engine takes them."""
-        return np.array([self.first_step_s, self.braking_step_s, self.cooling_step_s, self.growth])
+        return np.array([self.first_step_s, self.braking_step_s, self.cooling_step_s, self.growth, self.braking_share])
 
     def halved(self) -> Grid:
         """The same grid with every time step halved, for convergence checks."""
@@ -45,6 +50,7 @@ class Grid:
             braking_step_s=self.braking_step_s / 2,
             cooling_step_s=self.cooling_step_s / 2,
             growth=self.growth**0.5,
+            braking_share=self.braking_share / 2,
         )
 
 
@@ -72,7 +78,15 @@ def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID) -> list[Result]:
     runs = np.zeros(len(cases), dtype=RUN_RESULT)
     stops = np.zeros((len(cases), schedule.stop_count(cases[0].duty), 5))
     segments = schedule.segments(cases[0].duty)
-    run_batch(axles, vehicles, segments, cell_fractions(grid.cells), grid.steps(), results, runs, stops)
+    fractions, steps = cell_fractions(grid.cells), grid.steps()
+
+    def run(part: slice) -> None:
+        run_batch(axles[part], vehicles[part], segments, fractions, steps, results[part], runs[part], stops[part])
+
+    # The kernel lets go of the interpreter, so threads use every core; candidates do not touch each other.
+    edges = np.linspace(0, len(cases), min(WORKERS, len(cases)) + 1).astype(int).tolist()
+    with ThreadPoolExecutor(WORKERS) as pool:
+        list(pool.map(run, [slice(low, high) for low, high in itertools.pairwise(edges)]))
     return [_result(case, results[i], runs[i], stops[i]) for i, case in enumerate(cases)]
 
 
@@ -166,10 +180,10 @@ def _account(case: Case, axles: Records) -> EnergyAccount:
     )
 
 
-def _warnings(case: Case, run: np.void) -> tuple[Warning_, ...]:
+def _warnings(case: Case, run: np.void) -> tuple[Remark, ...]:
     found = []
     if not run["stopped"]:
-        found.append(Warning_(code="cannot_stop", text="the brakes could not slow the vehicle to the wanted speed"))
+        found.append(Remark(code="cannot_stop", text="the brakes could not slow the vehicle to the wanted speed"))
     if run["limited_s"] > 0:
         greatest = case.hydraulics.max_pedal_force_N
         when = float(run["first_limited_s"])
@@ -181,7 +195,10 @@ def _warnings(case: Case, run: np.void) -> tuple[Warning_, ...]:
             )
         else:
             text = f"at {greatest:.0f} N on the pedal the brakes gave less than wanted from {when:.1f} s on: fade"
-        found.append(Warning_(code="force_limited", text=text))
-    if case.vehicle.rider_front_share is None and line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics) > 2e7:
-        found.append(Warning_(code="pressure", text="line pressure above 20 MPa at the greatest pedal force"))
+        found.append(Remark(code="force_limited", text=text))
+    if (
+        case.vehicle.rider_front_share is None
+        and line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics) > 2e7
+    ):
+        found.append(Remark(code="pressure", text="line pressure above 20 MPa at the greatest pedal force"))
     return tuple(found)

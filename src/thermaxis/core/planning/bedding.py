@@ -94,7 +94,9 @@ def plan_bedding(case: Case, order: BeddingOrder) -> BeddingPlan:
     for gap in GAPS_S:
         result = _with_duty(case, stop_series(order, MOST_HARD_STOPS, gap))
         count = _fewest_hard(result, order)
-        final = result if count == MOST_HARD_STOPS else _with_duty(case, stop_series(order, count or MOST_HARD_STOPS, gap))
+        final = (
+            result if count == MOST_HARD_STOPS else _with_duty(case, stop_series(order, count or MOST_HARD_STOPS, gap))
+        )
         if _peak(final) > order.window_high_C:
             continue
         if count is not None:
@@ -147,9 +149,7 @@ def _fewest_hard(result: Result, order: BeddingOrder) -> int | None:
     return None
 
 
-def _finish(
-    case: Case, order: BeddingOrder, hard: int, gap: float, result: Result, *, reached: bool
-) -> BeddingPlan:
+def _finish(case: Case, order: BeddingOrder, hard: int, gap: float, result: Result, *, reached: bool) -> BeddingPlan:
     cool = cool_down_time(case, result.stops[-1].front_bulk_C, 0.6 * order.top_speed_mps)
     duty = stop_series(order, hard, gap, cool)
     final = simulate([dataclasses.replace(case, duty=duty, statics=None)])[0]
@@ -176,13 +176,14 @@ def _sentence(
     window = f"{order.window_low_C:.0f} to {order.window_high_C:.0f} °C"
     if not reached:
         return (
-            f"From {3.6 * order.top_speed_mps:.0f} km/h the front rings reach {hottest:.0f} °C after {hard} hard stops, "
+            f"From {3.6 * order.top_speed_mps:.0f} km/h the front rings reach {hottest:.0f} °C "
+            f"after {hard} hard stops, "
             f"{order.window_low_C - hottest:.0f} K short of the bedding window {window}: "
             "it needs more speed, on a closed course."
         )
     text = (
-        f"{order.moderate_stops} moderate and {hard} hard stops, {gap:.0f} s apart, end at {stops[-1].front_C:.0f} °C "
-        f"in front, inside {window}."
+        f"{order.moderate_stops} moderate and {hard} hard stops, {gap:.0f} s apart, "
+        f"end at {stops[-1].front_C:.0f} °C in front, inside {window}."
     )
     if not rear_reached:
         rear = max(stop.rear_C for stop in stops)

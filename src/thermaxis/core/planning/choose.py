@@ -113,9 +113,14 @@ def judge_candidates(
         score = weighted(each, weights)
         judged.append(
             Judged(
-                candidate=candidate, result=result, figures=figure, rejected_for=None, score=score, scores=each,
+                candidate=candidate,
+                result=result,
+                figures=figure,
+                rejected_for=None,
+                score=score,
+                scores=each,
                 reason=rank_sentence(candidate, figure, each, means, weights),
-            )  # fmt: skip
+            )
         )
     judged.sort(key=lambda entry: (-entry.score, entry.candidate.key))
     refused_entries = [
@@ -175,15 +180,11 @@ def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str,
         peak = getattr(result, axle).peak_surface_C
         pad, rotor = limits.limit_C, rotor_limit_C(candidate.setup, axle)
         least = getattr(result, axle).least_mu
-        margins.append((
-            pad - peak, "pad fades",
-            f"The {axle} ring reaches {peak:.0f} °C, {peak - pad:.0f} K over the limit of {candidate.pad}, "
-            f"{pad:.0f} °C: it fades to μ {least:.2f}.",
-        ))
-        margins.append((
-            rotor - peak, "rotor too hot",
-            f"The {axle} ring reaches {peak:.0f} °C, {peak - rotor:.0f} K over what its material bears, {rotor:.0f} °C.",
-        ))
+        reaches = f"The {axle} ring reaches {peak:.0f} °C, "
+        fades = f"{peak - pad:.0f} K over the limit of {candidate.pad}, {pad:.0f} °C: it fades to μ {least:.2f}."
+        bears = f"{peak - rotor:.0f} K over what its material bears, {rotor:.0f} °C."
+        margins.append((pad - peak, "pad fades", reaches + fades))
+        margins.append((rotor - peak, "rotor too hot", reaches + bears))
     return margins
 
 
@@ -238,7 +239,7 @@ def weighted(scores: dict[str, float], weights: Weights) -> float:
     total = sum(weight for _, weight in pairs)
     if total == 0:
         return 100.0 * sum(value for value, _ in pairs) / len(pairs)
-    return 100.0 * sum(value * weight for value, weight in pairs) / total
+    return float(100.0 * sum(value * weight for value, weight in pairs) / total)
 
 
 def rank_sentence(

@@ -9,6 +9,8 @@ from thermaxis.core.errors import FieldError
 
 PRIOR_SIGMA = 0.35
 GAUGE_SIGMA_MM = 0.15
+# Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
+EVENT_SIGMA = 0.10
 P90 = 1.2815515655446004
 SCHOOLS = ("minimum", "half", "backing")
 # Friction material left at change, by duty: the makers' usual street minimum, and for motorcycles (estimates).
@@ -68,7 +70,7 @@ def update_scale(computed_mm: float, measured_mm: float, sigma_mm: float = GAUGE
 
 
 def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float, scale: WearScale) -> Remaining:
-    """Events until `limit_mm`, with the band the wear scale gives; no wear at all is held at 99999 events."""
+    """Events until `limit_mm`, with the band of wear scale and events; no wear at all is held at 99999 events."""
     usable = max(0.0, thickness_mm - limit_mm)
     per_event = computed_per_event_mm * scale.median
     most = 99999.0
@@ -76,7 +78,7 @@ def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float
     def events(rate: float) -> float:
         return min(most, usable / rate) if rate > 0 else most
 
-    spread = math.exp(P90 * scale.sigma)
+    spread = math.exp(P90 * math.hypot(scale.sigma, EVENT_SIGMA))
     return Remaining(
         thickness_mm=thickness_mm, limit_mm=limit_mm, wear_per_event_mm=per_event, events=events(per_event),
         events_p10=events(per_event * spread), events_p90=events(per_event / spread),

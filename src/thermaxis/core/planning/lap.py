@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -17,7 +18,7 @@ from thermaxis.core.records import Environment, TraceDuty, Vehicle
 
 Array = NDArray[np.float64]
 STEP_M = 2.0
-TRACE_TOLERANCE_MPS = 0.15
+TRACE_TOLERANCE_MPS = 0.3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -155,7 +156,7 @@ def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
     keep[0] = keep[-1] = True
     keep[1:-1] |= np.diff(grades) != 0
     anchors = np.flatnonzero(keep)
-    pending = list(zip(anchors[:-1], anchors[1:], strict=True))
+    pending = list(itertools.pairwise(anchors))
     while pending:
         low, high = pending.pop()
         if high - low < 2:

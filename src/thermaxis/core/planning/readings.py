@@ -19,6 +19,7 @@ OVER_WINDOW_SHARE = 0.50
 CLOSE_PEDAL_SHARE = 0.80
 CLOSE_FLUID_K = 50.0
 CLOSE_EVENTS = 3.0
+CLOSE_DAYS = 14.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -123,7 +124,8 @@ def braking_in_window(setup: Setup, result: Result) -> Reading:
     return Reading(
         name="window", value=100.0 * worst.working, unit="%", limit=100.0 * CLOSE_WINDOW_SHARE, fill=worst.working,
         notch=CLOSE_WINDOW_SHARE,
-        state=judge(worst.working, CLOSE_WINDOW_SHARE, OVER_WINDOW_SHARE, rising=False), detail=f"{axle}, rest {outside}",
+        state=judge(worst.working, CLOSE_WINDOW_SHARE, OVER_WINDOW_SHARE, rising=False),
+        detail=f"{axle}, rest {outside}",
     )  # fmt: skip
 
 
@@ -150,24 +152,30 @@ def fluid_margin(setup: Setup, result: Result) -> Reading:
     )  # fmt: skip
 
 
-def shortest_life(events_left: dict[str, float]) -> Reading:
-    """Events left until the first pad is due; `events_left` by axle."""
+def life_state(events: float, per_month: float) -> str:
+    """State of a pad's life: over when the next event would pass the limit, close within three events or two weeks."""
+    days = 30.44 * events / per_month if per_month > 0 else float("inf")
+    return "close" if events >= 1.0 and days < CLOSE_DAYS else judge(events, CLOSE_EVENTS, 1.0, rising=False)
+
+
+def shortest_life(events_left: dict[str, float], per_month: float) -> Reading:
+    """Events left until the first pad is due; `events_left` by axle, `per_month` the usual pace."""
     axle = min(events_left, key=lambda name: events_left[name])
     events = events_left[axle]
     return Reading(
         name="life", value=events, unit="events", limit=1.0, fill=_share(events, 4 * CLOSE_EVENTS),
-        notch=1 / (4 * CLOSE_EVENTS), state=judge(events, CLOSE_EVENTS, 1.0, rising=False), detail=axle,
+        notch=1 / (4 * CLOSE_EVENTS), state=life_state(events, per_month), detail=axle,
     )  # fmt: skip
 
 
-def five_readings(setup: Setup, result: Result, events_left: dict[str, float]) -> tuple[Reading, ...]:
+def five_readings(setup: Setup, result: Result, events_left: dict[str, float], per_month: float) -> tuple[Reading, ...]:
     """The verdict strip, in its fixed order."""
     return (
         hottest_rotor(setup, result),
         braking_in_window(setup, result),
         pedal_left(setup, result),
         fluid_margin(setup, result),
-        shortest_life(events_left),
+        shortest_life(events_left, per_month),
     )
 
 

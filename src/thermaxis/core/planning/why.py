@@ -5,11 +5,14 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, TypeVar
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
+
+Record = TypeVar("Record")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -21,7 +24,7 @@ class Sensitivity:
     change: float
 
 
-def scaled(case: Case, path: str, factor: float) -> Case:
+def scaled(case: Record, path: str, factor: float) -> Record:
     """Return the case with one numeric field, by its dotted path, multiplied; mu scales every point.
 
     Raises FieldError where the field is not set or the scaled value is not allowed.
@@ -31,20 +34,20 @@ def scaled(case: Case, path: str, factor: float) -> Case:
     if value is None:
         raise FieldError(path, None, "set before it can be scaled")
     if rest:
-        return dataclasses.replace(case, **{head: scaled(value, rest, factor)})
-    if head == "mu":
-        return dataclasses.replace(case, mu=tuple((t, m * factor) for t, m in value))  # type: ignore[call-arg]
-    return dataclasses.replace(case, **{head: value * factor})
+        changed = scaled(value, rest, factor)
+    elif head == "mu":
+        changed = tuple((temperature, mu * factor) for temperature, mu in value)
+    else:
+        changed = value * factor
+    return dataclasses.replace(case, **{head: changed})  # type: ignore[type-var]
 
 
 def value_at(case: Case, path: str) -> float:
     """The value of a numeric field by its dotted path; for mu the greatest of its points."""
-    value: object = case
+    value: Any = case
     for part in path.split("."):
         value = getattr(value, part)
-    if isinstance(value, tuple):
-        return max(point[1] for point in value)
-    return float(value)  # type: ignore[arg-type]
+    return float(max(point[1] for point in value) if isinstance(value, tuple) else value)
 
 
 # The inputs a practitioner can measure or change; the rest of the case hardly moves the readings.
@@ -77,5 +80,3 @@ def sensitivities(case: Case, reading: Callable[[Case, Result], float], most: in
     ]
     found.sort(key=lambda entry: -abs(entry.change))
     return tuple(entry for entry in found if entry.change)[:most]
-
-

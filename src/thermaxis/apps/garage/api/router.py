@@ -9,7 +9,6 @@ from django.shortcuts import get_object_or_404
 from ninja import Path, Router
 from pydantic import Field
 
-
 from thermaxis.apps.accounts.api.router import workshop_of
 from thermaxis.apps.garage import mapping, querysets
 from thermaxis.apps.garage.actions.change_machine import change_machine
@@ -38,7 +37,8 @@ def machine_out(machine: Machine) -> schemas.MachineOut:
     drawn = ("mass_kg", "wheelbase_m", "front_fraction", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m")
     return schemas.MachineOut(
         **machine_row(machine), **{name: getattr(machine, name) for name in drawn},
-        fluid=machine.fluid.name, fluid_standard=machine.fluid.standard, duty_id=machine.duty.pk if machine.duty else None,
+        fluid=machine.fluid.name, fluid_standard=machine.fluid.standard,
+        duty_id=machine.duty.pk if machine.duty else None,
         front_caliper=axles["front"].caliper_kind, rear_caliper=axles["rear"].caliper_kind,
         values={path: getattr(row, column) for path, (row, column) in mapping.paths(machine).items()},
         estimates=machine.estimates,
@@ -47,8 +47,10 @@ def machine_out(machine: Machine) -> schemas.MachineOut:
 
 def duty_out(duty: Duty) -> schemas.DutyOut:
     return schemas.DutyOut(
-        id=duty.pk, name=duty.name, kind=duty.kind, use=duty.use, note=duty.note, events_per_month=duty.events_per_month,
-        circuit=duty.circuit.name if duty.circuit else None, laps=duty.laps, driver_level=duty.driver_level,
+        id=duty.pk, name=duty.name, kind=duty.kind, use=duty.use, note=duty.note,
+        events_per_month=duty.events_per_month,
+        circuit=duty.circuit.name if duty.circuit else None, laps=duty.laps, cool_down_laps=duty.cool_down_laps,
+        driver_level=duty.driver_level,
     )  # fmt: skip
 
 

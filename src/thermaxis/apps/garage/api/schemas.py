@@ -15,6 +15,7 @@ class DutyOut(Schema):
     events_per_month: float
     circuit: str | None
     laps: int | None
+    cool_down_laps: int
     driver_level: str
 
 

@@ -35,7 +35,8 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
         return FittedSet.objects.create(
             workshop=workshop, machine=machine, front_pad=chosen.front_pad, rear_pad=chosen.rear_pad,
             front_rotor=chosen.front_rotor, rear_rotor=chosen.rear_rotor, duty=duty, fitted_on=on,
-            fitted_km=machine.odometer_km, inputs=json.loads(write_case(case)), reason=reason, engine_version=__version__,
+            fitted_km=machine.odometer_km, inputs=json.loads(write_case(case)), reason=reason,
+            engine_version=__version__,
         )  # fmt: skip
 
 

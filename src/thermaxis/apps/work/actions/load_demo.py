@@ -81,9 +81,7 @@ def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> No
         )
 
     def rotor(position: str) -> Rotor:
-        return Rotor.objects.of(workshop).get(
-            name=fitted[f"{position}_rotor"], mount=axles[position]["rotor_mount"]
-        )
+        return Rotor.objects.of(workshop).get(name=fitted[f"{position}_rotor"], mount=axles[position]["rotor_mount"])
 
     record = FittedSet.objects.create(
         workshop=workshop, machine=machine, front_pad=variant("front"), rear_pad=variant("rear"),

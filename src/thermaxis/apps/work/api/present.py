@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from typing import cast
 
 import numpy as np
 
@@ -14,7 +15,8 @@ from thermaxis.apps.work.models import BeddingRecord, FittedSet, Measurement
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan
 from thermaxis.core.planning.choose import Judged
-from thermaxis.core.planning.readings import rotor_limit_C
+from thermaxis.core.planning.intervals import SCHOOLS
+from thermaxis.core.planning.readings import life_state, rotor_limit_C
 from thermaxis.core.records import Case
 from thermaxis.core.results import AxleResult
 
@@ -88,26 +90,28 @@ def life_out(machine: Machine, state: compute.InForce, school: str) -> schemas.L
     fitted = state.fitted
     duty = compute.duty_or_error(machine)
     return schemas.LifeOut(
-        school=school, schools=list(compute.intervals.SCHOOLS), duty=duty.name, event_km=state.facts.event_km,
+        school=school, schools=list(SCHOOLS), duty=duty.name, event_km=state.facts.event_km,
         events_per_month=duty.events_per_month, odometer_km=machine.odometer_km, fitted_on=fitted.fitted_on,
-        fitted_km=fitted.fitted_km, rows=[_life_row(row, fitted) for row in compute.life_rows(state, school)],
+        fitted_km=fitted.fitted_km, rows=[_life_row(row, fitted,
+        duty.events_per_month) for row in compute.life_rows(state, school)],
         measurements=[measurement_out(row) for row in fitted.measurements.order_by("-measured_on", "-pk")],
     )  # fmt: skip
 
 
-def _life_row(row: compute.LifeRow, fitted: FittedSet) -> schemas.LifeRowOut:
+def _life_row(row: compute.LifeRow, fitted: FittedSet, pace: float) -> schemas.LifeRowOut:
     left = row.remaining
     return schemas.LifeRowOut(
-        axle=row.axle, pad=getattr(fitted, f"{row.axle}_pad").pad.name, new_mm=row.new_mm, now_mm=left.thickness_mm,
+        axle=cast(schemas.AxleName, row.axle), pad=getattr(fitted, f"{row.axle}_pad").pad.name, new_mm=row.new_mm,
+        now_mm=left.thickness_mm,
         limit_mm=left.limit_mm, wear_per_event_mm=left.wear_per_event_mm,
         computed_per_event_mm=row.computed_per_event_mm, wear_scale=row.scale.median, measured=row.measured,
         events=left.events, events_p10=left.events_p10, events_p90=left.events_p90, due_km=row.due_km,
-        due_hours=row.due_hours, due_on=row.due_on,
+        due_hours=row.due_hours, due_on=row.due_on, state=cast(schemas.State, life_state(row.due_events, pace)),
     )  # fmt: skip
 
 
 def measurement_out(row: Measurement) -> schemas.MeasurementOut:
     return schemas.MeasurementOut(
-        id=row.pk, axle=row.axle, measured_on=row.measured_on, odometer_km=row.odometer_km,
+        id=row.pk, axle=cast(schemas.AxleName, row.axle), measured_on=row.measured_on, odometer_km=row.odometer_km,
         thickness_mm=row.thickness_m * 1e3, removed=row.removed_at is not None,
     )  # fmt: skip

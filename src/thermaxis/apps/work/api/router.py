@@ -45,15 +45,15 @@ def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: sc
 @router.post("/machines/{machine_id}/balance", response=schemas.BalanceOut, operation_id="balance")
 def balance(request: HttpRequest, machine_id: Path[RowId], payload: schemas.BalanceAsk) -> Any:
     machine = machine_of(request, machine_id)
-    return dataclasses.asdict(
-        compute.balance_of(machine, payload.pedal_force_N, payload.rotor_C, payload.changes)
-    )
+    return dataclasses.asdict(compute.balance_of(machine, payload.pedal_force_N, payload.rotor_C, payload.changes))
 
 
 @router.get("/machines/{machine_id}/duties/{duty_id}/trace", response=schemas.TraceOut, operation_id="duty_trace")
-def duty_trace(request: HttpRequest, machine_id: Path[RowId], duty_id: Path[RowId]) -> Any:
+def duty_trace(
+    request: HttpRequest, machine_id: Path[RowId], duty_id: Path[RowId], query: Query[schemas.TraceQuery]
+) -> Any:
     duty = get_object_or_404(duties(workshop_of(request)), pk=duty_id)
-    facts, columns, result = compute.duty_trace(machine_of(request, machine_id), duty)
+    facts, columns, result = compute.duty_trace(machine_of(request, machine_id), duty, query.until_s)
     energy = result.energy_account.friction_J
     return schemas.TraceOut(
         duty_id=duty.pk, event_km=facts.event_km, event_hours=facts.event_hours, lap_km=facts.lap_km, lap_s=facts.lap_s,
@@ -122,12 +122,8 @@ def mark_plan_done(request: HttpRequest, plan_id: Path[RowId], payload: schemas.
     return present.plan_record_out(plans.mark_done(record, dt.date.today() if payload.done else None))
 
 
-class LifeQuery(schemas.Schema):
-    school: str | None = None
-
-
 @router.get("/machines/{machine_id}/life", response=schemas.LifeOut, operation_id="life")
-def life(request: HttpRequest, machine_id: Path[RowId], query: Query[LifeQuery]) -> Any:
+def life(request: HttpRequest, machine_id: Path[RowId], query: Query[schemas.LifeQuery]) -> Any:
     machine = machine_of(request, machine_id)
     default = intervals.default_school(compute.duty_or_error(machine).use, machine.kind)
     return present.life_out(machine, compute.in_force(machine), query.school or default)
@@ -141,7 +137,9 @@ def measure(request: HttpRequest, machine_id: Path[RowId], payload: schemas.Meas
     )
 
 
-@router.put("/measurements/{measurement_id}/removed", response=schemas.MeasurementOut, operation_id="remove_measurement")
+@router.put(
+    "/measurements/{measurement_id}/removed", response=schemas.MeasurementOut, operation_id="remove_measurement"
+)
 def remove_measurement(request: HttpRequest, measurement_id: Path[RowId], payload: schemas.RemovedAsk) -> Any:
     row = get_object_or_404(Measurement.objects.of(workshop_of(request)), pk=measurement_id)
     return present.measurement_out(measuring.set_removed(row, payload.removed))

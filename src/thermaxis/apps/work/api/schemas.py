@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field
 
 Finite = Annotated[float, Field(allow_inf_nan=False)]
+State = Literal["fine", "close", "over"]
 AxleName = Literal["front", "rear"]
 
 
@@ -26,7 +27,7 @@ class ReadingOut(Schema):
     limit: float
     fill: float
     notch: float
-    state: Literal["fine", "close", "over"]
+    state: State
     detail: str
 
 
@@ -106,6 +107,18 @@ class BalanceOut(Schema):
     curve: list[BalancePointOut]
     front_load_N: float
     rear_load_N: float
+
+
+class TraceQuery(Schema):
+    """How much of the duty to draw; all of it unless given."""
+
+    until_s: float | None = Field(None, gt=0, le=1e6, allow_inf_nan=False)
+
+
+class LifeQuery(Schema):
+    """At which thickness to change; the duty's default unless given."""
+
+    school: str | None = None
 
 
 class TraceOut(Schema):
@@ -268,6 +281,7 @@ class LifeRowOut(Schema):
     due_km: float
     due_hours: float
     due_on: dt.date | None
+    state: State
 
 
 class MeasurementOut(Schema):

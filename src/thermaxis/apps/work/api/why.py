@@ -49,7 +49,8 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
         assumptions=[*result.assumptions, *(warning.text for warning in result.warnings)],
         energy={
             "friction": account.friction_J, "stored in rotors": account.stored_rotors_J,
-            "stored in pads and calipers": account.stored_pads_and_calipers_J, "lost at the faces": account.lost_faces_J,
+            "stored in pads and calipers": account.stored_pads_and_calipers_J,
+            "lost at the faces": account.lost_faces_J,
             "radiated": account.lost_radiation_J, "lost in the vanes": account.lost_vanes_J,
             "lost through hubs": account.lost_hubs_J, "lost from calipers": account.lost_calipers_J,
             "lent by the rings across the pad gap": account.gap_J,

@@ -1,0 +1,91 @@
+# One command starts it (`make demo`), one tests it (`make test`); both install all they need.
+SHELL := /bin/bash
+.SHELLFLAGS := -eu -o pipefail -c
+.DEFAULT_GOAL := help
+PY := .venv/bin/python
+UV := .venv/bin/uv
+PORT ?= 8321
+CHROMIUM := /usr/bin/chromium
+SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+export NPM_CONFIG_UPDATE_NOTIFIER := false
+
+.PHONY: help setup demo dev test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+
+help:
+	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
+
+.stamps/venv: requirements/uv.txt requirements/dev.txt pyproject.toml
+	@mkdir -p .stamps
+	[ -x $(PY) ] || python3 -m venv .venv
+	.venv/bin/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/uv.txt
+	$(UV) pip sync --quiet --require-hashes requirements/dev.txt
+	$(UV) pip install --quiet --no-deps --no-build-isolation -e .
+	@touch $@
+
+.stamps/node: web/package-lock.json
+	@mkdir -p .stamps
+	cd web && npm ci --silent
+	@touch $@
+
+.stamps/build: .stamps/node openapi.json web/index.html web/vite.config.ts $(shell find web/src -type f 2>/dev/null)
+	cd web && npm run --silent types && npm run --silent build
+	@touch $@
+
+$(CHROMIUM):
+	$(SUDO) apt-get update -qq
+	$(SUDO) apt-get install -y -qq chromium
+
+setup: .stamps/venv .stamps/node .stamps/build ## install everything and build the page
+
+demo: .stamps/venv .stamps/build ## start with the demo data and print the address
+	$(PY) manage.py migrate --verbosity 0
+	$(PY) manage.py load_demo
+	$(PY) manage.py collectstatic --noinput --clear --verbosity 0
+	PORT=$(PORT) $(PY) -m thermaxis.demo.serve
+
+dev: .stamps/venv .stamps/node ## Django and Vite side by side, both reloading
+	$(PY) manage.py migrate --verbosity 0
+	$(PY) manage.py load_demo
+	(cd web && npm run dev) & vite=$$!; trap 'kill $$vite' EXIT; \
+	THERMAXIS_DEBUG=1 THERMAXIS_DEMO_SIGN_IN=1 $(PY) manage.py runserver 127.0.0.1:$(PORT)
+
+test: lint types core-test web-test browser-test ## everything: lint, types, walls, core, API, front end, browser
+
+lint: .stamps/venv .stamps/node ## style and import walls
+	.venv/bin/ruff check . && .venv/bin/ruff format --check .
+	.venv/bin/lint-imports --no-cache
+	cd web && npm run --silent lint
+
+types: .stamps/venv .stamps/build ## mypy strict and tsc
+	.venv/bin/mypy
+	cd web && npm run --silent typecheck
+
+core-test: .stamps/venv .stamps/build ## core, formats, apps and API
+	$(PY) -m pytest tests --ignore=tests/browser -q
+
+web-test: .stamps/build ## front-end units
+	cd web && npm test --silent
+
+browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
+	$(PY) -m pytest tests/browser -q
+
+screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
+	$(PY) -m pytest tests/browser/screenshots.py -q
+
+bench: .stamps/venv ## ratios side by side
+	$(PY) -m benchmarks.engine
+
+stats: ## lines of code and the share of tests
+	@python3 tools/stats.py
+
+schema: .stamps/venv .stamps/node ## openapi.json and the TypeScript made from it
+	$(PY) manage.py write_schema openapi.json
+	cd web && npm run --silent types
+
+lock: .stamps/venv ## lock files without host names
+	$(UV) pip compile -q --generate-hashes --no-header requirements/uv.in -o requirements/uv.txt
+	$(UV) pip compile -q --generate-hashes --no-header requirements/app.in -o requirements/app.txt
+	$(UV) pip compile -q --generate-hashes --no-header requirements/dev.in -o requirements/dev.txt
+
+clean: ## forget what was installed and built (the database stays)
+	rm -rf .venv .stamps web/node_modules web/dist

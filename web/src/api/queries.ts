@@ -1,0 +1,241 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { createStore, useStore } from "../lib/store";
+import { answer, client, type Schemas } from "./client";
+
+export type WhatIf = { cooling_factor: number; air_C: number | null };
+export const noWhatIf: WhatIf = { cooling_factor: 1, air_C: null };
+
+/** What is being tried on the sliders, per machine; never saved. */
+export const whatIfStore = createStore<Record<number, WhatIf>>({});
+
+export function useWhatIf(machineId: number): [WhatIf, (next: WhatIf) => void] {
+  const all = useStore(whatIfStore);
+  return [all[machineId] ?? noWhatIf, (next) => whatIfStore.set({ ...whatIfStore.get(), [machineId]: next })];
+}
+
+const at = (machine_id: number) => ({ path: { machine_id } });
+
+export function useSession() {
+  return useQuery({ queryKey: ["session"], queryFn: () => answer(client.GET("/api/session")), retry: false });
+}
+
+export function useMachines() {
+  return useQuery({ queryKey: ["machines"], queryFn: () => answer(client.GET("/api/machines")) });
+}
+
+export function useMachine(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "detail"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}", { params: at(id) })),
+  });
+}
+
+export function useVerdict(id: number) {
+  const [whatIf] = useWhatIf(id);
+  return useQuery({
+    queryKey: ["machine", id, "verdict", whatIf],
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useWhy(id: number, reading: string | null) {
+  const [whatIf] = useWhatIf(id);
+  return useQuery({
+    queryKey: ["machine", id, "why", reading, whatIf],
+    enabled: reading !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/machines/{machine_id}/why/{reading}", {
+          params: { path: { machine_id: id, reading: reading ?? "" } },
+          body: whatIf,
+          signal,
+        }),
+      ),
+  });
+}
+
+/** After anything about a machine is saved, everything computed from it is asked for again. */
+export function useRefresh(id: number) {
+  const queries = useQueryClient();
+  return () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ["machine", id] }),
+      queries.invalidateQueries({ queryKey: ["machines"] }),
+    ]);
+}
+
+export function useChangeMachine(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (changes: Record<string, number | null>) =>
+      answer(client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes } })),
+    onSuccess: refresh,
+  });
+}
+
+export function useDuties() {
+  return useQuery({ queryKey: ["duties"], queryFn: () => answer(client.GET("/api/duties")) });
+}
+
+export function useChooseDuty(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (duty_id: number) =>
+      answer(client.PUT("/api/machines/{machine_id}/duty", { params: at(id), body: { duty_id } })),
+    onSuccess: refresh,
+  });
+}
+
+export function useDutyTrace(id: number, dutyId: number | null, until_s: number | null) {
+  return useQuery({
+    queryKey: ["machine", id, "trace", dutyId, until_s],
+    enabled: dutyId !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET("/api/machines/{machine_id}/duties/{duty_id}/trace", {
+          params: {
+            path: { machine_id: id, duty_id: dutyId ?? 0 },
+            query: until_s === null ? {} : { until_s },
+          },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useBalance(id: number, body: Schemas["BalanceAsk"]) {
+  return useQuery({
+    queryKey: ["machine", id, "balance", body],
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/balance", { params: at(id), body, signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+export function useCandidates(id: number, weights: Schemas["WeightsIO"] | null) {
+  const [whatIf] = useWhatIf(id);
+  const body = { ...whatIf, weights };
+  return useQuery({
+    queryKey: ["machine", id, "candidates", body],
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, signal })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useFittedSet(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "set"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/set", { params: at(id) })),
+  });
+}
+
+export function useFitSet(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (body: Schemas["FitAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/set", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useUndoFit(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: () => answer(client.DELETE("/api/machines/{machine_id}/set", { params: at(id) })),
+    onSuccess: refresh,
+  });
+}
+
+export function useBedding(id: number, body: Schemas["BeddingAsk"]) {
+  return useQuery({
+    queryKey: ["machine", id, "bedding", body],
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/bedding", { params: at(id), body, signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+export function usePlans(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "plans"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/plans", { params: at(id) })),
+  });
+}
+
+export function useKeepPlan(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (body: Schemas["BeddingAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/plans", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useMarkDone(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: ({ plan, done }: { plan: number; done: boolean }) =>
+      answer(
+        client.PUT("/api/plans/{plan_id}/done", { params: { path: { plan_id: plan } }, body: { done } }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useLife(id: number, school: string | null) {
+  return useQuery({
+    queryKey: ["machine", id, "life", school],
+    queryFn: () =>
+      answer(
+        client.GET("/api/machines/{machine_id}/life", {
+          params: { ...at(id), query: school ? { school } : {} },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useMeasure(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (body: Schemas["MeasureAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/measurements", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useRemoveMeasurement(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
+      answer(
+        client.PUT("/api/measurements/{measurement_id}/removed", {
+          params: { path: { measurement_id: row } },
+          body: { removed },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useSignIn() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
+export function useSignOut() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => answer(client.DELETE("/api/session")),
+    onSuccess: () => queries.resetQueries(),
+  });
+}

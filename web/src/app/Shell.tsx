@@ -1,0 +1,193 @@
+import { ChevronDown, Keyboard, LogOut, Moon, Ruler, Sun, Warehouse } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
+import { problemText } from "../api/client";
+import { useMachine, useMachines, useSession, useSignOut, useVerdict } from "../api/queries";
+import { SignIn } from "../features/session";
+import { VerdictStrip } from "../features/verdict";
+import { bayStore, systemStore, themeStore } from "../lib/settings";
+import { useStore } from "../lib/store";
+import { Failure, Working } from "../ui/basics";
+import { Drawer } from "../ui/Drawer";
+import { keyList, useKeys } from "./keys";
+import { stageMarks, stages, stageWords } from "./stages";
+
+/** The frame of every page: rail on the left (a bar below on a phone), verdict strip on top, the stage in the middle. */
+export function Shell() {
+  const session = useSession();
+  const theme = useStore(themeStore);
+  const bay = useStore(bayStore);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const params = useParams();
+  const machineId = params.machineId ? Number(params.machineId) : null;
+  useKeys(machineId, () => setKeysOpen(true));
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    document.documentElement.dataset.bay = bay;
+  }, [theme, bay]);
+
+  if (session.isPending) return <Working>Opening the workshop…</Working>;
+  if (session.error) {
+    const status = "problem" in session.error ? (session.error.problem as { status: number }).status : 0;
+    if (status === 401) return <SignIn />;
+    return <Failure text={problemText(session.error)} retry={() => session.refetch()} />;
+  }
+  return (
+    <div className="flex min-h-dvh flex-col md:flex-row">
+      <a href="#main" className="sr-only focus:not-sr-only">
+        Skip to the stage
+      </a>
+      <Rail machineId={machineId} workshop={session.data.workshop} onKeys={() => setKeysOpen(true)} />
+      <div className="min-w-0 flex-1 pb-16 md:pb-0">
+        {machineId !== null && (
+          <>
+            <div className="border-b border-hairline px-4 py-1.5 wide:hidden">
+              <Switcher machineId={machineId} />
+            </div>
+            <VerdictStrip machineId={machineId} />
+          </>
+        )}
+        <main id="main" className="p-4">
+          <Outlet />
+        </main>
+      </div>
+      <Drawer open={keysOpen} onClose={() => setKeysOpen(false)} title="Keys">
+        <table className="w-full">
+          <tbody>
+            {keyList.map(([keys, what]) => (
+              <tr key={keys} className="border-t border-hairline">
+                <td className="figures py-1 pr-4 font-semibold">{keys}</td>
+                <td>{what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Drawer>
+    </div>
+  );
+}
+
+type RailProps = { machineId: number | null; workshop: string; onKeys: () => void };
+
+function Rail({ machineId, workshop, onKeys }: RailProps) {
+  return (
+    <nav
+      aria-label="Stages"
+      className="fixed inset-x-0 bottom-0 z-10 flex border-t border-ink bg-chalk md:sticky md:top-0 md:h-dvh md:w-14 md:shrink-0 md:flex-col md:border-r md:border-t-0 wide:w-50"
+    >
+      <div className="hidden border-b border-hairline p-4 wide:block">
+        <p className="condensed text-xs text-muted">{workshop}</p>
+        {machineId === null ? <p className="font-semibold">Thermaxis</p> : <Switcher machineId={machineId} />}
+      </div>
+      {machineId !== null && <StageList machineId={machineId} />}
+      <Foot onKeys={onKeys} />
+    </nav>
+  );
+}
+
+function Switcher({ machineId }: { machineId: number }) {
+  const machines = useMachines();
+  const machine = useMachine(machineId);
+  const navigate = useNavigate();
+  const stage = useLocation().pathname.split("/")[3] ?? "machine";
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="flex items-center gap-1 text-base font-semibold">
+          {machine.data?.name ?? "…"} <ChevronDown size={15} aria-hidden="true" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            className="z-30 min-w-52 border border-ink bg-chalk p-1 shadow-lg"
+          >
+            {(machines.data ?? []).map((row) => (
+              <DropdownMenu.Item
+                key={row.id}
+                className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-chalk"
+                onSelect={() => navigate(`/m/${row.id}/${stage}`)}
+              >
+                {row.name}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <p className="condensed text-xs text-muted">{machine.data?.note}</p>
+    </>
+  );
+}
+
+function StageList({ machineId }: { machineId: number }) {
+  const verdict = useVerdict(machineId);
+  const states = new Map(verdict.data?.stages.map((stage) => [stage.name, stage]));
+  return (
+    <ol className="flex flex-1 md:block md:flex-none md:pt-3">
+      {stages.map(({ name, label, icon: Icon }, index) => {
+        const state = states.get(name)?.state ?? "empty";
+        return (
+          <li key={name} className="flex-1">
+            <NavLink
+              to={`/m/${machineId}/${name}`}
+              className="flex h-full flex-col items-center gap-x-3 px-1 py-1.5 text-xs aria-[current=page]:bg-ink aria-[current=page]:text-chalk md:py-2.5 wide:flex-row wide:px-4 wide:text-sm"
+            >
+              <span aria-hidden="true" className="figures hidden w-3 text-xs opacity-75 wide:inline">
+                {index + 1}
+              </span>
+              <Icon size={17} aria-hidden="true" className="wide:hidden" />
+              <span className="md:max-wide:sr-only">{label}</span>
+              <span
+                data-stage={name}
+                data-state={state}
+                className="condensed text-xs opacity-85 wide:ml-auto"
+              >
+                {stageMarks[state]} <span className="max-wide:sr-only">{stageWords[state]}</span>
+              </span>
+            </NavLink>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+function Foot({ onKeys }: { onKeys: () => void }) {
+  const system = useStore(systemStore);
+  const theme = useStore(themeStore);
+  const signOut = useSignOut();
+  const item = "flex items-center gap-2 px-2 py-1.5 wide:px-4";
+  const label = "max-wide:sr-only";
+  return (
+    <div className="flex items-center border-hairline md:mt-auto md:block md:border-t md:py-2">
+      <Link to="/" className={item}>
+        <Warehouse size={16} aria-hidden="true" />
+        <span className={label}>Workshop</span>
+      </Link>
+      <button
+        type="button"
+        className={`${item} max-md:hidden`}
+        onClick={() => systemStore.set(system === "metric" ? "imperial" : "metric")}
+      >
+        <Ruler size={16} aria-hidden="true" />
+        <span className={label}>Units: {system}</span>
+      </button>
+      <button
+        type="button"
+        className={`${item} max-md:hidden`}
+        onClick={() => themeStore.set(theme === "light" ? "dark" : "light")}
+      >
+        {theme === "light" ? <Moon size={16} aria-hidden="true" /> : <Sun size={16} aria-hidden="true" />}
+        <span className={label}>{theme === "light" ? "Evening" : "Daylight"}</span>
+      </button>
+      <button type="button" className={`${item} max-md:hidden`} onClick={onKeys}>
+        <Keyboard size={16} aria-hidden="true" />
+        <span className={label}>Keys</span>
+      </button>
+      <button type="button" className={`${item} max-md:hidden`} onClick={() => signOut.mutate()}>
+        <LogOut size={16} aria-hidden="true" />
+        <span className={label}>Sign out</span>
+      </button>
+    </div>
+  );
+}

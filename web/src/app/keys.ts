@@ -1,0 +1,48 @@
+import { useEffect } from "react";
+import { useLocation, useNavigate } from "react-router";
+import { useMachines } from "../api/queries";
+import { bayStore, systemStore } from "../lib/settings";
+import { stages } from "./stages";
+
+export const keyList: [string, string][] = [
+  ["1 – 5", "Go to a stage"],
+  ["[  ]", "Machine before, machine after"],
+  ["0", "Workshop"],
+  ["u", "Metric or imperial"],
+  ["b", "Bay mode: large"],
+  ["w", "Why: open the first reading"],
+  ["?", "This list"],
+];
+
+function typing(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}
+
+/** Keys that work everywhere, except while something is being typed. */
+export function useKeys(machineId: number | null, openKeys: () => void) {
+  const navigate = useNavigate();
+  const stage = useLocation().pathname.split("/")[3] ?? "machine";
+  const machines = useMachines();
+  useEffect(() => {
+    function pressed(event: KeyboardEvent) {
+      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      const ids = machines.data?.map((row) => row.id) ?? [];
+      const place = machineId === null ? -1 : ids.indexOf(machineId);
+      const numbered = stages[Number(event.key) - 1];
+      if (numbered && machineId !== null) navigate(`/m/${machineId}/${numbered.name}`);
+      else if (event.key === "0") navigate("/");
+      else if (event.key === "[" && place > 0) navigate(`/m/${ids[place - 1]}/${stage}`);
+      else if (event.key === "]" && place >= 0 && place < ids.length - 1)
+        navigate(`/m/${ids[place + 1]}/${stage}`);
+      else if (event.key === "u") systemStore.set(systemStore.get() === "metric" ? "imperial" : "metric");
+      else if (event.key === "b") bayStore.set(bayStore.get() === "off" ? "on" : "off");
+      else if (event.key === "w") document.querySelector<HTMLElement>("[data-reading]")?.click();
+      else if (event.key === "?") openKeys();
+    }
+    document.addEventListener("keydown", pressed);
+    return () => document.removeEventListener("keydown", pressed);
+  }, [machineId, machines.data, navigate, openKeys, stage]);
+}

@@ -1,0 +1,13 @@
+import { Disc3, Flame, Gauge, Route, Ruler } from "lucide-react";
+
+/** The stages that exist, in working order; their keys are 1 to 5. */
+export const stages = [
+  { name: "machine", label: "Machine", icon: Gauge },
+  { name: "duty", label: "Duty", icon: Route },
+  { name: "choose", label: "Choose", icon: Disc3 },
+  { name: "bed", label: "Bed", icon: Flame },
+  { name: "life", label: "Life", icon: Ruler },
+] as const;
+
+export const stageMarks = { empty: "○", started: "◐", done: "✓", attention: "!" } as const;
+export const stageWords = { empty: "empty", started: "started", done: "done", attention: "look" } as const;

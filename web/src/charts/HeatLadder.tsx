@@ -1,0 +1,279 @@
+import { scaleLinear } from "d3-scale";
+import { area, curveBasis } from "d3-shape";
+import { useId } from "react";
+import { ramp } from "../lib/temperature";
+import { figure, type System } from "../lib/units";
+
+export type LadderAxle = {
+  peak_C: number;
+  window_low_C: number;
+  window_high_C: number;
+  pad_limit_C: number;
+  rotor_limit_C: number;
+  profile: number[];
+};
+export type LadderColumn = {
+  key: string;
+  front: LadderAxle;
+  rear: LadderAxle;
+  name: string;
+  rejected: boolean;
+};
+export type FluidColumn = { now_C: number; boiling_C: number; dry_C: number; wet_C: number };
+
+const BIN_K = 20;
+const HEIGHT = 360;
+const TOP = 14;
+const BASE = HEIGHT - 34;
+const AXIS = 56;
+const PAIR = 150;
+const FLUID = 74;
+
+type Props = {
+  columns: LadderColumn[];
+  fluid: FluidColumn | null;
+  selected: string | null;
+  system: System;
+  onSelect: (key: string) => void;
+};
+
+/** One vertical temperature axis, a column per candidate and axle: window, where the braking falls, peak, limits. */
+export function HeatLadder({ columns, fluid, selected, system, onSelect }: Props) {
+  const id = useId();
+  const hottest = Math.max(
+    900,
+    ...columns.flatMap((c) => [c.front, c.rear].flatMap((a) => [a.peak_C, a.pad_limit_C])),
+  );
+  const top = Math.ceil((hottest + 20) / 100) * 100;
+  const y = scaleLinear([0, top], [BASE, TOP]);
+  const width = AXIS + columns.length * PAIR + (fluid ? FLUID : 0);
+  const marks = Array.from({ length: top / 100 + 1 }, (_, i) => i * 100);
+  const fluidText = fluid
+    ? `; fluid of the chosen set ${figure(fluid.now_C, "temperature", system)}, boils at ${figure(fluid.boiling_C, "temperature", system)}`
+    : "";
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with buttons in it is a group, not a fieldset
+    <svg
+      viewBox={`0 0 ${width} ${HEIGHT}`}
+      width={width}
+      height={HEIGHT}
+      role="group"
+      aria-label={`Heat ladder: ring temperatures of the candidates against window and limits${fluidText}`}
+      className="block"
+    >
+      <defs>
+        <linearGradient id={`${id}heat`} gradientUnits="userSpaceOnUse" x1={0} x2={0} y1={y(0)} y2={y(900)}>
+          {ramp.map(([at, colour]) => (
+            <stop key={at} offset={at / 900} stopColor={colour} />
+          ))}
+        </linearGradient>
+      </defs>
+      <rect x={AXIS - 12} y={y(900)} width={6} height={y(0) - y(900)} fill={`url(#${id}heat)`} />
+      {marks.map((mark) => (
+        <g key={mark}>
+          <line x1={AXIS - 4} x2={width} y1={y(mark)} y2={y(mark)} stroke="var(--hairline)" />
+          <text x={AXIS - 18} y={y(mark) + 4} textAnchor="end" fontSize={11} className="figures muted">
+            {figure(mark, "temperature", system)}
+          </text>
+        </g>
+      ))}
+      {columns.map((column, index) => (
+        <Pair
+          key={column.key}
+          column={column}
+          x={AXIS + index * PAIR}
+          y={y}
+          heat={`url(#${id}heat)`}
+          selected={column.key === selected}
+          system={system}
+          onSelect={() => onSelect(column.key)}
+        />
+      ))}
+      {fluid && <Fluid fluid={fluid} x={width - FLUID} y={y} system={system} />}
+    </svg>
+  );
+}
+
+type Scale = (value: number) => number;
+type PairProps = {
+  column: LadderColumn;
+  x: number;
+  y: Scale;
+  heat: string;
+  selected: boolean;
+  system: System;
+  onSelect: () => void;
+};
+
+function Pair({ column, x, y, heat, selected, system, onSelect }: PairProps) {
+  const say = (axle: LadderAxle) =>
+    `peak ${figure(axle.peak_C, "temperature", system)}, window ${figure(axle.window_low_C, "temperature", system)} to ${figure(axle.window_high_C, "temperature", system)}`;
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand inside an SVG drawing
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={selected}
+      aria-label={`${column.name}: front ${say(column.front)}; rear ${say(column.rear)}${column.rejected ? "; rejected" : ""}`}
+      className="cursor-pointer"
+      onClick={onSelect}
+      onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onSelect()}
+    >
+      <rect
+        x={x + 3}
+        y={2}
+        width={PAIR - 6}
+        height={HEIGHT - 6}
+        fill={selected ? "var(--paper)" : "transparent"}
+        stroke={selected ? "var(--ink)" : "transparent"}
+      />
+      <Column axle={column.front} x={x + 11} y={y} heat={heat} label="front" system={system} />
+      <Column axle={column.rear} x={x + 78} y={y} heat={heat} label="rear" system={system} />
+    </g>
+  );
+}
+
+type ColumnProps = { axle: LadderAxle; x: number; y: Scale; heat: string; label: string; system: System };
+
+function Column({ axle, x, y, heat, label, system }: ColumnProps) {
+  const wide = 60;
+  const most = Math.max(...axle.profile, 1e-9);
+  const points: [number, number][] = [
+    [0, 0],
+    ...axle.profile.map((share, bin): [number, number] => [
+      Math.min((bin + 0.5) * BIN_K, axle.peak_C),
+      share,
+    ]),
+    [axle.peak_C, 0.12 * most],
+  ];
+  const half = (share: number) => (share / most) * (wide / 2 - 4);
+  const shape = area<[number, number]>()
+    .y(([temperature]) => y(temperature))
+    .x0(([, share]) => x + wide / 2 - half(share))
+    .x1(([, share]) => x + wide / 2 + half(share))
+    .curve(curveBasis)(points);
+  const over = axle.peak_C > Math.min(axle.pad_limit_C, axle.rotor_limit_C);
+  const base = y(0);
+  return (
+    <g>
+      {/* below the window: dotted sides; above it up to the pad's limit: dashed frame */}
+      <path
+        d={`M${x},${y(axle.window_low_C)}V${base}M${x + wide},${y(axle.window_low_C)}V${base}`}
+        stroke="var(--ink)"
+        strokeDasharray="1.5 2.5"
+      />
+      <rect
+        x={x}
+        y={y(axle.pad_limit_C)}
+        width={wide}
+        height={Math.max(0, y(axle.window_high_C) - y(axle.pad_limit_C))}
+        fill="none"
+        stroke="var(--ink)"
+        strokeDasharray="5 3"
+        strokeWidth={0.9}
+      />
+      {shape && <path d={shape} fill={heat} />}
+      <rect
+        x={x}
+        y={y(axle.window_high_C)}
+        width={wide}
+        height={y(axle.window_low_C) - y(axle.window_high_C)}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.3}
+      />
+      <path
+        d={`M${x - 3},${y(axle.rotor_limit_C) - 2}h${wide + 6}m0,4h${-(wide + 6)}`}
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+      />
+      <line
+        x1={x - 3}
+        x2={x + wide + 3}
+        y1={y(axle.peak_C)}
+        y2={y(axle.peak_C)}
+        stroke="var(--ink)"
+        strokeWidth={2}
+      />
+      <text
+        x={x + wide / 2}
+        y={y(axle.peak_C) - 5}
+        textAnchor="middle"
+        fontSize={12}
+        fontWeight={700}
+        className="figures"
+        stroke="var(--chalk)"
+        strokeWidth={3}
+        paintOrder="stroke"
+        style={over ? { fill: "var(--over)" } : undefined}
+      >
+        {figure(axle.peak_C, "temperature", system)}
+      </text>
+      <text x={x + wide / 2} y={base + 15} textAnchor="middle" fontSize={11}>
+        {label}
+      </text>
+    </g>
+  );
+}
+
+function Fluid({ fluid, x, y, system }: { fluid: FluidColumn; x: number; y: Scale; system: System }) {
+  const left = x + 20;
+  const wide = 26;
+  const middle = left + wide / 2;
+  const value = (at: number) => figure(at, "temperature", system);
+  return (
+    <g>
+      <rect
+        x={left}
+        y={y(fluid.dry_C)}
+        width={wide}
+        height={y(0) - y(fluid.dry_C)}
+        fill="none"
+        stroke="var(--ink)"
+      />
+      <rect x={left} y={y(fluid.now_C)} width={wide} height={y(0) - y(fluid.now_C)} fill="var(--pad)" />
+      <line
+        x1={left}
+        x2={left + wide}
+        y1={y(fluid.wet_C)}
+        y2={y(fluid.wet_C)}
+        stroke="var(--ink)"
+        strokeDasharray="2 2"
+      />
+      <line
+        x1={left - 5}
+        x2={left + wide + 5}
+        y1={y(fluid.boiling_C)}
+        y2={y(fluid.boiling_C)}
+        stroke="var(--ink)"
+        strokeWidth={2}
+      />
+      <text x={middle} y={y(fluid.dry_C) - 17} textAnchor="middle" fontSize={10.5} className="muted">
+        boils
+      </text>
+      <text
+        x={middle}
+        y={y(fluid.dry_C) - 5}
+        textAnchor="middle"
+        fontSize={11}
+        fontWeight={700}
+        className="figures"
+      >
+        {value(fluid.boiling_C)}
+      </text>
+      <text
+        x={middle}
+        y={y(fluid.now_C) + 13}
+        textAnchor="middle"
+        fontSize={11}
+        className="figures"
+        style={{ fill: "var(--chalk)" }}
+      >
+        {value(fluid.now_C)}
+      </text>
+      <text x={middle} y={y(0) + 15} textAnchor="middle" fontSize={11}>
+        fluid
+      </text>
+    </g>
+  );
+}

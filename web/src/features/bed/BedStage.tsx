@@ -1,0 +1,187 @@
+import { useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import { useBedding, useKeepPlan, useMarkDone, usePlans } from "../../api/queries";
+import { BeddingCurve } from "../../charts/BeddingCurve";
+import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { clockText, dateText } from "../../lib/text";
+import {
+  Button,
+  Caution,
+  Failure,
+  Figure,
+  GroupTitle,
+  StageTitle,
+  StateWord,
+  Working,
+} from "../../ui/basics";
+import { RuleSlider } from "../../ui/RuleSlider";
+
+type Order = Schemas["BeddingAsk"];
+
+export function BedStage() {
+  const id = useMachineId();
+  const units = useUnits();
+  const [order, setOrder] = useState<Order>({ top_speed_mps: 100 / 3.6, hard_g: 0.6 });
+  const [shown, setShown] = useState(order);
+  const plan = useBedding(id, order);
+  const keep = useKeepPlan(id);
+  return (
+    <>
+      <StageTitle
+        title={plan.data ? `Bedding in ${plan.data.pad}` : "Bedding in"}
+        note="A hard series with cool-down: moderate stops first, then hard ones, never to a standstill, computed for this machine."
+      >
+        {plan.data?.reached && (
+          <Button primary disabled={keep.isPending} onClick={() => keep.mutate(order)}>
+            Keep this plan
+          </Button>
+        )}
+      </StageTitle>
+      {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(order)} />}
+      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <section aria-label="The plan" aria-busy={plan.isFetching} className="min-w-0">
+          {plan.error && <Failure text={problemText(plan.error)} retry={() => plan.refetch()} />}
+          {plan.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
+          {plan.data && <Plan plan={plan.data} stale={plan.isPlaceholderData} />}
+        </section>
+        <aside>
+          <GroupTitle>What the road allows</GroupTitle>
+          <RuleSlider
+            label="Top speed of the hard stops"
+            value={shown.top_speed_mps * 3.6}
+            min={40}
+            max={200}
+            step={5}
+            shown={units.withUnit(shown.top_speed_mps, "speed")}
+            onChange={(kmh) => setShown({ ...shown, top_speed_mps: kmh / 3.6 })}
+            onCommit={(kmh) => setOrder({ ...shown, top_speed_mps: kmh / 3.6 })}
+          />
+          <RuleSlider
+            label="How hard"
+            value={shown.hard_g}
+            min={0.3}
+            max={1}
+            step={0.05}
+            shown={`${shown.hard_g.toFixed(2)} g`}
+            onChange={(hard_g) => setShown({ ...shown, hard_g })}
+            onCommit={(hard_g) => setOrder({ ...shown, hard_g })}
+          />
+          <Kept machineId={id} />
+        </aside>
+      </div>
+      <Caution>
+        A closed or empty road, within the law. The first stops are weak: leave room. Do not stop fully and do
+        not set the parking brake while the pads are hot. The pad maker's own instructions come first.
+      </Caution>
+    </>
+  );
+}
+
+function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) {
+  const units = useUnits();
+  return (
+    <div className={stale ? "opacity-50" : ""}>
+      <p className="mb-2 max-w-prose" data-plan-text>
+        <StateWord state={plan.reached ? (plan.rear_reached ? "fine" : "close") : "over"}>
+          {plan.text}
+        </StateWord>
+      </p>
+      <div className="grid gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+        <div>
+          <BeddingCurve
+            t_s={plan.curve.t_s}
+            front={plan.curve.front_surface_C}
+            rear={plan.curve.rear_surface_C}
+            low={plan.window_low_C}
+            high={plan.window_high_C}
+            system={units.system}
+          />
+          <dl className="mt-2 flex flex-wrap gap-6">
+            <Figure
+              label="Hottest face, front"
+              value={units.figure(plan.peak_front_C, "temperature")}
+              unit={units.symbol("temperature")}
+            />
+            <Figure
+              label="rear"
+              value={units.figure(plan.peak_rear_C, "temperature")}
+              unit={units.symbol("temperature")}
+            />
+            <Figure label="Between stops" value={plan.gap_s.toFixed(0)} unit="s" />
+            <Figure label="Cool-down drive" value={clockText(plan.cool_down_s)} unit="min:s, to 100 °C" />
+          </dl>
+        </div>
+        <table className="w-full self-start">
+          <caption className="sr-only">Stops of the plan</caption>
+          <thead className="condensed text-right text-xs text-muted">
+            <tr className="border-b border-ink">
+              <th className="text-left font-normal">Stop</th>
+              <th className="font-normal">from – to, {units.symbol("speed")}</th>
+              <th className="font-normal">how hard</th>
+              <th className="font-normal">then drive</th>
+              <th className="font-normal">ring front / rear, {units.symbol("temperature")}</th>
+            </tr>
+          </thead>
+          <tbody className="figures text-right">
+            {plan.stops.map((stop) => (
+              <tr key={stop.number} className="border-b border-hairline">
+                <td className="py-0.5 text-left">
+                  {stop.number} <span className="font-sans text-xs text-muted">{stop.phase}</span>
+                </td>
+                <td>
+                  {units.figure(stop.from_mps, "speed")} – {units.figure(stop.to_mps, "speed")}
+                </td>
+                <td>{stop.decel_g.toFixed(2)} g</td>
+                <td>
+                  {stop.then_s >= 200 ? `${clockText(stop.then_s)} min` : `${stop.then_s.toFixed(0)} s`}
+                </td>
+                <td>
+                  {units.figure(stop.front_C, "temperature")} / {units.figure(stop.rear_C, "temperature")}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+function Kept({ machineId }: { machineId: number }) {
+  const units = useUnits();
+  const plans = usePlans(machineId);
+  const mark = useMarkDone(machineId);
+  return (
+    <section className="mt-6" aria-label="Kept plans">
+      <GroupTitle>Kept for this set</GroupTitle>
+      {plans.data?.length === 0 && (
+        <p className="text-muted">Nothing yet. Keep the plan, drive it, and tick it here.</p>
+      )}
+      <ul>
+        {(plans.data ?? []).map((plan) => (
+          <li key={plan.id} className="border-t border-hairline py-2">
+            <label className="flex gap-2">
+              <input
+                type="checkbox"
+                className="mt-0.5 size-4 accent-ink"
+                checked={plan.done_on !== null}
+                onChange={(event) => mark.mutate({ plan: plan.id, done: event.target.checked })}
+              />
+              <span>
+                {plan.stops} stops from {units.withUnit(plan.top_speed_mps, "speed")},{" "}
+                {plan.hard_g.toFixed(2)} g
+                <span className="condensed block text-xs text-muted">
+                  {plan.done_on
+                    ? `driven on ${dateText(plan.done_on)}`
+                    : `kept on ${dateText(plan.made_at)}, not driven yet`}
+                </span>
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {mark.error && <Failure text={problemText(mark.error)} />}
+    </section>
+  );
+}

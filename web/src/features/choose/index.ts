@@ -1,0 +1,1 @@
+export { ChooseStage } from "./ChooseStage";

@@ -1,0 +1,160 @@
+import { useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import { useChooseDuty, useDuties, useDutyTrace, useMachine } from "../../api/queries";
+import { DutyTrace } from "../../charts/DutyTrace";
+import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { hoursText } from "../../lib/text";
+import { Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+
+const FIRST_LAPS = 4;
+const kindWords: Record<string, string> = { session: "circuit", descent: "descent", stops: "stop series" };
+
+export function DutyStage() {
+  const id = useMachineId();
+  const machine = useMachine(id);
+  const duties = useDuties();
+  const choose = useChooseDuty(id);
+  const inForce = choose.isPending ? choose.variables : (machine.data?.duty_id ?? null);
+  const [whole, setWhole] = useState(false);
+  const all = useDutyTrace(id, inForce, null);
+  // A session is drawn by its first laps: close enough to see each stop, and the rest repeats them.
+  const first = all.data?.lap_s && !all.isPlaceholderData && !whole ? all.data.lap_s * FIRST_LAPS : null;
+  const close = useDutyTrace(id, first === null ? null : inForce, first);
+  const trace = first !== null && close.data && !close.isPlaceholderData ? { ...all, data: close.data } : all;
+  const duty = duties.data?.find((row) => row.id === inForce);
+  if (duties.error) return <Failure text={problemText(duties.error)} retry={() => duties.refetch()} />;
+  return (
+    <>
+      <StageTitle
+        title="What it is asked to do"
+        note="Pick a duty: everything else in the application follows it."
+      />
+      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[17rem_1fr]">
+        <fieldset>
+          <legend className="sr-only">Duty in force</legend>
+          {(duties.data ?? []).map((row) => (
+            <label
+              key={row.id}
+              className="flex cursor-pointer gap-2.5 border-t border-hairline px-1 py-2 has-checked:border-ink has-checked:bg-paper has-focus-visible:outline-2"
+            >
+              <input
+                type="radio"
+                name="duty"
+                className="mt-1 accent-ink"
+                checked={row.id === inForce}
+                onChange={() => choose.mutate(row.id)}
+              />
+              <span>
+                <span className="font-semibold">{row.name}</span>
+                <span className="condensed block text-xs text-muted">
+                  {kindWords[row.kind]} · {row.note}
+                </span>
+              </span>
+            </label>
+          ))}
+          {choose.error && (
+            <Failure text={problemText(choose.error)} retry={() => choose.mutate(choose.variables)} />
+          )}
+        </fieldset>
+        <section aria-label="The duty drawn" aria-busy={trace.isFetching} className="min-w-0">
+          {trace.error && <Failure text={problemText(trace.error)} retry={() => trace.refetch()} />}
+          {trace.isPending && inForce !== null && <Working>Driving the duty on the fitted set…</Working>}
+          {inForce === null && <p>No duty yet. Pick the one that is nearest to what this machine does.</p>}
+          {duty && trace.data && (
+            <Drawn
+              duty={duty}
+              trace={trace.data}
+              stale={trace.isPlaceholderData}
+              whole={whole}
+              onWhole={setWhole}
+            />
+          )}
+        </section>
+      </div>
+    </>
+  );
+}
+
+/** What the energy means to someone who has never seen a megajoule. */
+function meaning(energyJ: number): string {
+  // Water from 20 to 100 degC takes 335 kJ per litre.
+  const litres = energyJ / 335_000;
+  return `enough heat to bring ${litres < 10 ? litres.toFixed(1) : Math.round(litres)} litres of water to the boil`;
+}
+
+type DrawnProps = {
+  duty: Schemas["DutyOut"];
+  trace: Schemas["TraceOut"];
+  stale: boolean;
+  whole: boolean;
+  onWhole: (whole: boolean) => void;
+};
+
+function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
+  const units = useUnits();
+  const end = trace.t_s[trace.t_s.length - 1] ?? 0;
+  const laps = trace.lap_s !== null && duty.laps && duty.laps > FIRST_LAPS;
+  const perLap = duty.laps ? trace.energy_per_event_J / duty.laps : null;
+  return (
+    <div className={stale ? "opacity-50" : ""}>
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-base font-semibold">{duty.name}</h2>
+        {laps && (
+          <label className="condensed flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-ink"
+              checked={whole}
+              onChange={(event) => onWhole(event.target.checked)}
+            />
+            Whole session, not only the first four laps
+          </label>
+        )}
+      </div>
+      <DutyTrace trace={trace} until={end} system={units.system} />
+      <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-2">
+        <Figure
+          label="Brake energy, one event"
+          value={units.figure(trace.energy_per_event_J, "energy")}
+          unit="MJ"
+        />
+        {trace.lap_s !== null && perLap !== null && (
+          <Figure
+            label={duty.cool_down_laps > 0 ? "per lap" : "per run"}
+            value={units.figure(perLap, "energy")}
+            unit="MJ"
+          />
+        )}
+        {trace.lap_s !== null && (
+          <Figure
+            label="Lap"
+            value={trace.lap_s.toFixed(1)}
+            unit={`s, ${units.withUnit((trace.lap_km ?? 0) * 1, "distance", 2)}`}
+          />
+        )}
+        <Figure
+          label="per km on the odometer"
+          value={units.figure(trace.energy_per_km_J, "energy", 3)}
+          unit="MJ"
+        />
+        <Figure label="Time on the brakes" value={(100 * trace.braking_share).toFixed(0)} unit="%" />
+        <Figure
+          label="Event"
+          value={hoursText(trace.event_hours)}
+          unit={`driven, ${units.withUnit(trace.event_km, "distance")} with the way there`}
+        />
+        <Figure label="How often" value={duty.events_per_month.toString()} unit="a month" />
+      </dl>
+      <p className="mt-3 max-w-prose">
+        One event puts {units.figure(trace.energy_per_event_J, "energy")} MJ into the brakes:{" "}
+        {meaning(trace.energy_per_event_J)}.
+      </p>
+      {trace.warnings.map((text) => (
+        <p key={text} className="mt-1">
+          <StateWord state="over">{text}</StateWord>
+        </p>
+      ))}
+    </div>
+  );
+}

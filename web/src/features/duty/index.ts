@@ -1,0 +1,1 @@
+export { DutyStage } from "./DutyStage";

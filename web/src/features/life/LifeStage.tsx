@@ -1,0 +1,160 @@
+import { useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import { useLife, useRemoveMeasurement } from "../../api/queries";
+import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { dateText, eventsText, hoursText } from "../../lib/text";
+import {
+  Caution,
+  Failure,
+  Figure,
+  GroupTitle,
+  StageTitle,
+  type State,
+  StateWord,
+  Working,
+} from "../../ui/basics";
+import { SteelRule } from "../../ui/SteelRule";
+import { MeasureForm } from "./MeasureForm";
+
+type Row = Schemas["LifeRowOut"];
+const schoolWords: Record<string, string> = {
+  minimum: "at the minimum thickness",
+  half: "at half of new: a thin pad stores and insulates less",
+  backing: "at the thickness of the backing plate",
+};
+
+export function LifeStage() {
+  const id = useMachineId();
+  const [school, setSchool] = useState<string | null>(null);
+  const life = useLife(id, school);
+  if (life.error) return <Failure text={problemText(life.error)} retry={() => life.refetch()} />;
+  if (!life.data) return <Working>Computing wear on this duty…</Working>;
+  const { data } = life;
+  return (
+    <>
+      <StageTitle
+        title="How long the pads last"
+        note={`On ${data.duty}, ${data.events_per_month} events a month; set fitted on ${dateText(data.fitted_on)}`}
+      />
+      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_19rem]">
+        <div>
+          {data.rows.map((row) => (
+            <AxleLife key={row.axle} row={row} />
+          ))}
+          <label className="mt-4 block">
+            <span className="condensed text-muted">Change the pads </span>
+            <select
+              className="h-9 max-w-full rounded-xs border border-ink bg-paper px-2"
+              value={data.school}
+              onChange={(event) => setSchool(event.target.value)}
+            >
+              {data.schools.map((name) => (
+                <option key={name} value={name}>
+                  {schoolWords[name] ?? name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <aside>
+          <MeasureForm machineId={id} odometer_km={data.odometer_km} />
+          <Measurements machineId={id} rows={data.measurements} />
+        </aside>
+      </div>
+      <Caution>
+        Wheels off: on stands, chocked, never under a jack alone. No compressed air on brake dust. A forecast
+        is an estimate: look at the pads before every event, change them before it, not at it.
+      </Caution>
+    </>
+  );
+}
+
+const stateWords: Record<State, string> = { over: "change now", close: "change soon", fine: "fine" };
+
+function AxleLife({ row }: { row: Row }) {
+  const units = useUnits();
+  const mm = (value: number) => units.figure(value / 1000, "thickness", units.system === "metric" ? 1 : 3);
+  const worst = Math.max(row.limit_mm, row.now_mm - row.wear_per_event_mm * Math.min(row.events_p90, 10));
+  const { state } = row;
+  return (
+    <section aria-label={`${row.axle} pads`} data-axle={row.axle} className="border-t border-ink py-3">
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h2 className="font-semibold">
+          {row.axle === "front" ? "Front" : "Rear"} pads, {row.pad}
+        </h2>
+        <StateWord state={state}>{stateWords[state]}</StateWord>
+      </div>
+      <SteelRule
+        fill={row.now_mm / row.new_mm}
+        notch={row.limit_mm / row.new_mm}
+        state={state}
+        ticks={Math.round(row.new_mm * 4)}
+        band={[worst / row.new_mm, row.now_mm / row.new_mm]}
+      />
+      <p className="condensed flex justify-between text-xs text-muted">
+        <span>0</span>
+        <span>
+          now {mm(row.now_mm)} · change at {mm(row.limit_mm)} · hatched: wear of the next{" "}
+          {Math.round(Math.min(row.events_p90, 10))} events · new {mm(row.new_mm)} {units.symbol("thickness")}
+        </span>
+      </p>
+      <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-2">
+        <Figure
+          label="Next change in"
+          value={eventsText(row.events)}
+          unit={`events (${eventsText(row.events_p10)} to ${eventsText(row.events_p90)})`}
+        />
+        <Figure
+          label="distance"
+          value={row.events >= 99998 ? "–" : units.figure(row.due_km, "distance")}
+          unit={units.symbol("distance")}
+        />
+        <Figure label="time driven on it" value={row.events >= 99998 ? "–" : hoursText(row.due_hours)} />
+        <Figure label="date, at this pace" value={dateText(row.due_on)} />
+      </dl>
+      <p className="mt-2 text-muted">
+        {row.measured
+          ? `Computed wear ${(1000 * row.computed_per_event_mm).toFixed(1)} µm an event, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
+          : `By computed energy only, ${(1000 * row.computed_per_event_mm).toFixed(1)} µm an event (estimate): measure once and the range narrows.`}
+      </p>
+    </section>
+  );
+}
+
+function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["MeasurementOut"][] }) {
+  const units = useUnits();
+  const remove = useRemoveMeasurement(machineId);
+  return (
+    <section className="mt-6" aria-label="Measurements">
+      <GroupTitle>Measured</GroupTitle>
+      {rows.length === 0 && <p className="text-muted">Nothing yet: one thickness is enough to start.</p>}
+      <ul>
+        {rows.map((row) => (
+          <li
+            key={row.id}
+            className={`flex items-baseline justify-between gap-2 border-t border-hairline py-1.5 ${row.removed ? "text-muted line-through" : ""}`}
+          >
+            <span>
+              <span className="figures font-semibold">
+                {units.figure(row.thickness_mm / 1000, "thickness")}
+              </span>{" "}
+              {units.symbol("thickness")} {row.axle}
+              <span className="condensed block text-xs text-muted">
+                {dateText(row.measured_on)}, {units.withUnit(row.odometer_km, "distance")}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="condensed underline underline-offset-2"
+              onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
+            >
+              {row.removed ? "Bring back" : "Take out"}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {remove.error && <Failure text={problemText(remove.error)} />}
+    </section>
+  );
+}

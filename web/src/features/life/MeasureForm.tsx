@@ -1,0 +1,98 @@
+import { useState } from "react";
+import { ProblemError, problemText } from "../../api/client";
+import { useMeasure } from "../../api/queries";
+import { useUnits } from "../../lib/settings";
+import { Button, Failure, GroupTitle } from "../../ui/basics";
+import { NumberField } from "../../ui/NumberField";
+
+type Props = { machineId: number; odometer_km: number };
+
+/** One measured thickness: the thinnest friction material on an axle. */
+export function MeasureForm({ machineId, odometer_km }: Props) {
+  const { system } = useUnits();
+  const measure = useMeasure(machineId);
+  const [axle, setAxle] = useState<"front" | "rear">("front");
+  const [thickness, setThickness] = useState<number | null>(null);
+  const [odometer, setOdometer] = useState<number | null>(odometer_km);
+  const [on, setOn] = useState(() => new Date().toISOString().slice(0, 10));
+  // A kept measurement empties the form; a refused one leaves every field as typed.
+  const [round, setRound] = useState(0);
+  const problem = measure.error instanceof ProblemError ? measure.error.problem : null;
+  const refused = (name: string) => problem?.fields.find((entry) => entry.field.endsWith(name))?.allowed;
+  const known = problem?.fields.some((entry) => /thickness_m|odometer_km/.test(entry.field));
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (thickness === null || odometer === null) return;
+        measure.mutate(
+          { axle, thickness_m: thickness, odometer_km: odometer, measured_on: on },
+          {
+            onSuccess: () => {
+              setThickness(null);
+              setRound(round + 1);
+            },
+          },
+        );
+      }}
+    >
+      <GroupTitle>Measure</GroupTitle>
+      <fieldset className="mb-2 flex gap-4">
+        <legend className="sr-only">Axle</legend>
+        {(["front", "rear"] as const).map((name) => (
+          <label key={name} className="flex items-center gap-1.5">
+            <input
+              type="radio"
+              name="axle"
+              className="accent-ink"
+              checked={axle === name}
+              onChange={() => setAxle(name)}
+            />
+            {name}
+          </label>
+        ))}
+      </fieldset>
+      <div key={round} className="grid grid-cols-2 gap-3">
+        <NumberField
+          label="Thinnest friction material"
+          quantity="thickness"
+          value={null}
+          system={system}
+          hint="backing plate not counted"
+          refused={refused("thickness_m")}
+          nullable
+          onPreview={setThickness}
+          onCommit={setThickness}
+        />
+        <NumberField
+          label="Odometer"
+          quantity="distance"
+          value={odometer_km}
+          system={system}
+          refused={refused("odometer_km")}
+          onPreview={setOdometer}
+          onCommit={setOdometer}
+        />
+      </div>
+      <label className="mt-2 block">
+        <span className="condensed text-xs text-muted">Measured on</span>
+        <input
+          type="date"
+          className="figures block h-8 rounded-xs border border-ink bg-paper px-2"
+          value={on}
+          onChange={(e) => setOn(e.target.value)}
+          required
+        />
+      </label>
+      <Button
+        primary
+        type="submit"
+        className="mt-3"
+        disabled={thickness === null || odometer === null || measure.isPending}
+      >
+        Keep the measurement
+      </Button>
+      {measure.error && !known && <Failure text={problemText(measure.error)} />}
+    </form>
+  );
+}

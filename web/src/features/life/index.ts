@@ -1,0 +1,1 @@
+export { LifeStage } from "./LifeStage";

@@ -1,0 +1,1 @@
+export { MachineStage } from "./MachineStage";

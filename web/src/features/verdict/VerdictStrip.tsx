@@ -1,0 +1,126 @@
+import { useEffect, useRef, useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import { useVerdict, useWhatIf } from "../../api/queries";
+import { useUnits } from "../../lib/settings";
+import { eventsText } from "../../lib/text";
+import type { Quantity } from "../../lib/units";
+import { type State, StateWord } from "../../ui/basics";
+import { SteelRule } from "../../ui/SteelRule";
+import { WhyDrawer } from "./WhyDrawer";
+
+type Reading = Schemas["ReadingOut"];
+
+const shownAs: Record<
+  string,
+  { label: (detail: string) => string; quantity: Quantity | null; change: Quantity | null; unit: string }
+> = {
+  rotor: {
+    label: (d) => `Hottest rotor, ${d}`,
+    quantity: "temperature",
+    change: "temperatureChange",
+    unit: "",
+  },
+  window: { label: (d) => `In pad window, ${d}`, quantity: null, change: null, unit: "%" },
+  pedal: { label: () => "Pedal force left", quantity: "force", change: "force", unit: "" },
+  fluid: {
+    label: (d) => `Fluid to boil, ${d.split(",")[0]}`,
+    quantity: "temperatureChange",
+    change: "temperatureChange",
+    unit: "left",
+  },
+  life: { label: (d) => `Pads to change, ${d}`, quantity: null, change: null, unit: "events" },
+};
+
+/** How each reading moved with the last edit; it stays until the next one. */
+export function changesOf(before: Reading[] | null, now: Reading[]): Record<string, number> {
+  if (!before) return {};
+  const old = new Map(before.map((reading) => [reading.name, reading.value]));
+  return Object.fromEntries(
+    now.map((reading) => [reading.name, reading.value - (old.get(reading.name) ?? reading.value)]),
+  );
+}
+
+export function VerdictStrip({ machineId }: { machineId: number }) {
+  const verdict = useVerdict(machineId);
+  const [whatIf] = useWhatIf(machineId);
+  const [open, setOpen] = useState<string | null>(null);
+  const last = useRef<{ machine: number; readings: Reading[] } | null>(null);
+  const [changes, setChanges] = useState<Record<string, number>>({});
+  const readings = verdict.isPlaceholderData ? undefined : verdict.data?.readings;
+
+  useEffect(() => {
+    if (!readings || last.current?.readings === readings) return;
+    const before = last.current?.machine === machineId ? last.current.readings : null;
+    const next = changesOf(before, readings);
+    if (!before || Object.values(next).some((change) => Math.abs(change) > 1e-9)) setChanges(next);
+    last.current = { machine: machineId, readings };
+  }, [readings, machineId]);
+
+  const trying = whatIf.cooling_factor !== 1 || whatIf.air_C !== null;
+  return (
+    <section aria-label="Verdict" aria-busy={verdict.isFetching} className="border-b border-ink px-4 py-2.5">
+      {verdict.error ? (
+        <p className="condensed text-muted">{problemText(verdict.error)}</p>
+      ) : (
+        <div className="grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3 lg:grid-cols-5">
+          {(verdict.data?.readings ?? []).map((reading) => (
+            <OneReading
+              key={reading.name}
+              reading={reading}
+              change={changes[reading.name] ?? 0}
+              onWhy={() => setOpen(reading.name)}
+            />
+          ))}
+          {!verdict.data && <p className="condensed text-muted">Computing the five readings…</p>}
+        </div>
+      )}
+      {trying && (
+        <p className="condensed mt-1 text-close">
+          ◐ What-if: cooling × {whatIf.cooling_factor.toFixed(1)}
+          {whatIf.air_C !== null && `, air ${whatIf.air_C} °C`}. Nothing of it is saved.
+        </p>
+      )}
+      <WhyDrawer machineId={machineId} reading={open} onClose={() => setOpen(null)} />
+    </section>
+  );
+}
+
+function OneReading({ reading, change, onWhy }: { reading: Reading; change: number; onWhy: () => void }) {
+  const units = useUnits();
+  const how = shownAs[reading.name];
+  if (!how) return null;
+  const value = how.quantity
+    ? units.figure(reading.value, how.quantity)
+    : reading.name === "life"
+      ? eventsText(reading.value)
+      : reading.value.toFixed(0);
+  const unit = `${how.quantity ? units.symbol(how.quantity) : ""} ${how.unit}`.trim();
+  const moved = how.change
+    ? units.figure(change, how.change)
+    : change.toFixed(reading.name === "life" ? 1 : 0);
+  const visible = Number(moved) !== 0;
+  return (
+    <button
+      type="button"
+      data-reading={reading.name}
+      className="block min-w-0 text-left"
+      onClick={onWhy}
+      aria-label={`${how.label(reading.detail)}: ${value} ${unit}, ${reading.state}. Why?`}
+    >
+      <span className="condensed block truncate text-xs">{how.label(reading.detail)}</span>
+      <span className="flex items-baseline justify-between gap-1">
+        <span className="whitespace-nowrap">
+          <span className="figures text-base font-bold">{value}</span>
+          <span className="condensed text-muted"> {unit}</span>
+          {visible && (
+            <span className="figures ml-1.5 text-xs text-muted" data-change={reading.name}>
+              {Number(moved) > 0 ? `+${moved}` : moved}
+            </span>
+          )}
+        </span>
+        <StateWord state={reading.state as State} />
+      </span>
+      <SteelRule fill={reading.fill} notch={reading.notch} state={reading.state as State} />
+    </button>
+  );
+}

@@ -1,0 +1,1 @@
+export { VerdictStrip } from "./VerdictStrip";

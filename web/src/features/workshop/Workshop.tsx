@@ -1,0 +1,103 @@
+import { Link } from "react-router";
+import { problemText, type Schemas } from "../../api/client";
+import { useMachines, useVerdict } from "../../api/queries";
+import { useUnits } from "../../lib/settings";
+import { eventsText } from "../../lib/text";
+import { Failure, StageTitle, type State, StateWord, Working } from "../../ui/basics";
+import { SteelRule } from "../../ui/SteelRule";
+
+/** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
+export function Workshop() {
+  const machines = useMachines();
+  return (
+    <>
+      <StageTitle title="The workshop's machines" note="Each with its duty, its set, and what to do next." />
+      {machines.isPending && <Working>Opening the list…</Working>}
+      {machines.error && <Failure text={problemText(machines.error)} retry={() => machines.refetch()} />}
+      {machines.data && (
+        <ul className="border-t border-ink">
+          {machines.data.map((machine) => (
+            <Row key={machine.id} machine={machine} />
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+const names: Record<string, string> = {
+  rotor: "hottest rotor",
+  window: "braking in the pad's window",
+  pedal: "pedal force left",
+  fluid: "fluid to boil",
+  life: "pads to change",
+};
+const order: Record<State, number> = { over: 0, close: 1, fine: 2 };
+
+/** What to do next, from the readings: the place where the worst of them is settled. */
+export function nextStep(
+  readings: Schemas["ReadingOut"][],
+  stages: Schemas["StageOut"][],
+): { stage: string; label: string } {
+  const worst = [...readings].sort((a, b) => order[a.state] - order[b.state])[0];
+  const bed = stages.find((stage) => stage.name === "bed")?.state;
+  const choose = stages.find((stage) => stage.name === "choose")?.state;
+  if (worst?.state === "over" || worst?.state === "close") {
+    if (worst.name === "life") return { stage: "life", label: "Measure the pads" };
+    return { stage: "choose", label: "Choose pads" };
+  }
+  if (choose === "done" && bed !== "done") return { stage: "bed", label: "Bed the pads in" };
+  return { stage: "duty", label: "Look at the duty" };
+}
+
+function Row({ machine }: { machine: Schemas["MachineRow"] }) {
+  const units = useUnits();
+  const verdict = useVerdict(machine.id);
+  const readings = verdict.data?.readings ?? [];
+  const worst = [...readings].sort((a, b) => order[a.state] - order[b.state])[0];
+  const life = readings.find((reading) => reading.name === "life");
+  const next = verdict.data && nextStep(readings, verdict.data.stages);
+  return (
+    <li className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]">
+      <div>
+        <Link
+          to={`/m/${machine.id}/machine`}
+          className="text-base font-semibold underline-offset-2 hover:underline"
+        >
+          {machine.name}
+        </Link>
+        <p className="condensed text-muted">
+          {machine.owner} · {machine.note} · {units.withUnit(machine.odometer_km, "distance")}
+        </p>
+      </div>
+      <div>
+        <p>{machine.duty}</p>
+        <p className="condensed text-muted">{verdict.data?.set_name}</p>
+      </div>
+      <div>
+        {verdict.isPending && <span className="condensed text-muted">computing…</span>}
+        {verdict.error && <span className="condensed text-muted">{problemText(verdict.error)}</span>}
+        {worst && worst.state !== "fine" && (
+          <StateWord state={worst.state}>{`${worst.state}: ${names[worst.name]}`}</StateWord>
+        )}
+        {worst?.state === "fine" && <StateWord state="fine">fine on this duty</StateWord>}
+        {life && (
+          <>
+            <p className="condensed text-xs text-muted">
+              {life.detail} pads, {eventsText(life.value)} events left
+            </p>
+            <SteelRule fill={life.fill} notch={life.notch} state={life.state} />
+          </>
+        )}
+      </div>
+      {next && (
+        <Link
+          to={`/m/${machine.id}/${next.stage}`}
+          className="rounded-xs border border-ink px-3 py-1.5 text-center font-semibold hover:bg-paper"
+        >
+          {next.label}
+        </Link>
+      )}
+    </li>
+  );
+}

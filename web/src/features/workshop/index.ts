@@ -1,0 +1,1 @@
+export { Workshop } from "./Workshop";

@@ -1,0 +1,18 @@
+import { createStore, useStore } from "./store";
+import { figure, type Quantity, type System, unitOf, withUnit } from "./units";
+
+export const systemStore = createStore<System>("metric", "thermaxis.units");
+export const themeStore = createStore<"light" | "dark">("light", "thermaxis.theme");
+export const bayStore = createStore<"off" | "on">("off", "thermaxis.bay");
+
+/** Formatting in the user's units; components redraw when the units change. */
+export function useUnits() {
+  const system = useStore(systemStore);
+  return {
+    system,
+    figure: (value: number, quantity: Quantity, digits?: number) => figure(value, quantity, system, digits),
+    withUnit: (value: number, quantity: Quantity, digits?: number) =>
+      withUnit(value, quantity, system, digits),
+    symbol: (quantity: Quantity) => unitOf(quantity, system).symbol,
+  };
+}

@@ -1,0 +1,35 @@
+export function dateText(iso: string | null | undefined): string {
+  if (!iso) return "more than ten years away";
+  return new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
+}
+
+export function hoursText(hours: number): string {
+  if (hours < 1) return `${Math.round(hours * 60)} min`;
+  return hours < 20 ? `${hours.toFixed(1)} h` : `${Math.round(hours)} h`;
+}
+
+export function eventsText(events: number): string {
+  if (events >= 99998) return "no wear";
+  return events >= 10 ? String(Math.round(events)) : events.toFixed(1);
+}
+
+export function clockText(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}
+
+/** "front.piston_area_m2" as a person says it. */
+export function fieldText(path: string): string {
+  const unit = /_(kg|m2|m|mps2|mps|N|Pa|C|W_per_K|J_per_kgK|W_per_mK|mm3_per_MJ|kg_per_m3)$/;
+  return path
+    .replace(/^vehicle\.|^hydraulics\.|^environment\./, "")
+    .replaceAll(".", " ")
+    .replace(unit, "")
+    .replaceAll("_", " ");
+}
+
+/** A change with its sign, to two figures. */
+export function twoFiguresText(change: number): string {
+  const text = Number(change.toPrecision(2)).toString();
+  return change > 0 ? `+${text}` : text;
+}

@@ -1,0 +1,46 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Shell } from "./app/Shell";
+import "./index.css";
+
+const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false, retry: 1 } },
+});
+
+const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => ({
+  lazy: async () => ({ Component: (await load())[name] }),
+});
+
+const router = createBrowserRouter([
+  {
+    Component: Shell,
+    HydrateFallback: () => null,
+    children: [
+      { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
+      {
+        path: "m/:machineId",
+        children: [
+          { index: true, element: <Navigate to="machine" replace /> },
+          { path: "machine", ...lazy(() => import("./features/machine"), "MachineStage") },
+          { path: "duty", ...lazy(() => import("./features/duty"), "DutyStage") },
+          { path: "choose", ...lazy(() => import("./features/choose"), "ChooseStage") },
+          { path: "bed", ...lazy(() => import("./features/bed"), "BedStage") },
+          { path: "life", ...lazy(() => import("./features/life"), "LifeStage") },
+        ],
+      },
+      { path: "*", element: <p>There is no such page. The workshop is at the foot of the rail.</p> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (!root) throw new Error("index.html has no #root");
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queryClient}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);
