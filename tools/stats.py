@@ -23,7 +23,9 @@ def count(path: str) -> int:
 
 def main() -> None:
     """Print lines per part, the share of tests, and the longest files."""
-    listed = subprocess.run(["git", "ls-files", "-co", "--exclude-standard"], capture_output=True, text=True, check=True)
+    listed = subprocess.run(
+        ["git", "ls-files", "-co", "--exclude-standard"], capture_output=True, text=True, check=True
+    )
     paths = [
         path
         for path in listed.stdout.split()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.cases_data import NAMES, changed, load, plain_case
@@ -16,7 +16,7 @@ from thermaxis.core.physics.simulate import history, simulate, simulate_one
 from thermaxis.core.records import Case, DescentDuty, Regen, Stop, StopsDuty, TraceDuty, Trailer
 
 speeds = st.floats(15.0, 55.0)
-quick = settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+quick = settings(max_examples=25)
 
 
 def stops(*entries: Stop, repeat: int = 1) -> StopsDuty:
@@ -56,7 +56,11 @@ def test_energy_closes_whatever_the_machine(
     )
     account = simulate_one(case).energy_account
     lost = (
-        account.lost_faces_J + account.lost_radiation_J + account.lost_vanes_J + account.lost_hubs_J + account.lost_calipers_J
+        account.lost_faces_J
+        + account.lost_radiation_J
+        + account.lost_vanes_J
+        + account.lost_hubs_J
+        + account.lost_calipers_J
     )
     stored = account.stored_rotors_J + account.stored_pads_and_calipers_J
     scale = max(account.friction_J, abs(stored), abs(lost), 1.0)
@@ -66,7 +70,9 @@ def test_energy_closes_whatever_the_machine(
 
 @quick
 @given(speed=speeds, to=st.floats(0.0, 10.0), decel=st.floats(1.0, 8.0), mass=st.floats(500.0, 3000.0))
-def test_a_stop_on_the_brakes_alone_takes_its_kinetic_energy(speed: float, to: float, decel: float, mass: float) -> None:
+def test_a_stop_on_the_brakes_alone_takes_its_kinetic_energy(
+    speed: float, to: float, decel: float, mass: float
+) -> None:
     case = frictionless(duty=one_stop(speed, to, decel), vehicle__mass_kg=mass, hydraulics__max_pedal_force_N=3000.0)
     result = simulate_one(case)
     wanted = stop_energy(mass, case.vehicle.rotating_mass_factor, speed, to)
@@ -115,7 +121,9 @@ def test_scaling_every_rotor_quantity_leaves_the_temperature() -> None:
     single = plain_case(duty=duty, front__rotors=2, rear__rotors=2)
     double = changed(single, front__rotors=4, rear__rotors=4)
     double = changed(double, vehicle__mass_kg=2 * single.vehicle.mass_kg, vehicle__drag_area_m2=2 * 0.65)
-    assert simulate_one(double).front.peak_surface_C == pytest.approx(simulate_one(single).front.peak_surface_C, rel=1e-9)
+    assert simulate_one(double).front.peak_surface_C == pytest.approx(
+        simulate_one(single).front.peak_surface_C, rel=1e-9
+    )
 
 
 # --- force-limited stops and fade ---------------------------------------------------------------------------------
@@ -174,9 +182,7 @@ def test_descent_power_by_hand() -> None:
     case = plain_case(duty=duty, vehicle__engine_braking_N=150.0)
     angle = math.atan(0.08)
     density = 101325 / (287.05 * 293.15)
-    force = (
-        1100 * GRAVITY * (math.sin(angle) - 0.013 * math.cos(angle)) - 0.5 * density * 0.65 * 12.0**2 - 150.0
-    )
+    force = 1100 * GRAVITY * (math.sin(angle) - 0.013 * math.cos(angle)) - 0.5 * density * 0.65 * 12.0**2 - 150.0
     assert simulate_one(case).energy_account.friction_J == pytest.approx(force * 12.0 * 100.0, rel=1e-6)
 
 

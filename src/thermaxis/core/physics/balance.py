@@ -154,7 +154,7 @@ def _installed_line(case: Case, rotor_C: float, steps: int) -> tuple[Array, Arra
     pressure = np.linspace(0.0, greatest, steps + 1)
     knee = math.inf if case.hydraulics.rear_knee_Pa is None else case.hydraulics.rear_knee_Pa
     per_pascal = axle_road_forces(dataclasses.replace(case, hydraulics=_open_valve(case.hydraulics)), 1.0, rotor_C)
-    behind = np.where(pressure <= knee, pressure, knee + case.hydraulics.rear_slope * (pressure - knee))
+    behind = np.minimum(pressure, knee) + case.hydraulics.rear_slope * np.maximum(pressure - knee, 0.0)
     return per_pascal[0] * pressure, per_pascal[1] * behind
 
 

@@ -19,6 +19,7 @@ from thermaxis.core.records import Environment, TraceDuty, Vehicle
 Array = NDArray[np.float64]
 STEP_M = 2.0
 TRACE_TOLERANCE_MPS = 0.3
+EASY_MPS2 = 2.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -189,7 +190,8 @@ def session(lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0
         nonlocal clock
         skip = 1 if times and speeds[-1][-1] == v[0] else 0
         if times and not skip:
-            clock += 1.0
+            # Into the next part at an easy rate: the change of pace itself must not count as a hard stop.
+            clock += max(1.0, abs(speeds[-1][-1] - v[0]) / EASY_MPS2)
             slopes.append(np.zeros(1))
         times.append(t[skip:] + clock)
         speeds.append(v[skip:])
