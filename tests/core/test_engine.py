@@ -36,7 +36,8 @@ def frictionless(**changes: object) -> Case:
 @quick
 @given(
     speed=speeds, decel=st.floats(1.0, 9.0), grade=st.floats(-0.12, 0.12), pause=st.floats(0.0, 200.0),
-    cooling=st.floats(0.3, 3.0), material=st.sampled_from(["grey_iron", "high_carbon_iron", "stainless", "carbon_ceramic"]),
+    cooling=st.floats(0.3, 3.0), material=st.sampled_from(["grey_iron", "high_carbon_iron", "stainless",
+    "carbon_ceramic"]),
     pattern=st.sampled_from(["plain", "slotted", "drilled", "drilled_slotted"]), vented=st.booleans(),
     air=st.floats(-20.0, 40.0), start=st.floats(-20.0, 500.0),
 )  # fmt: skip

@@ -7,7 +7,7 @@ from typing import Any
 from django.contrib.auth import authenticate, login, logout
 from django.http import Http404, HttpRequest
 from django.views.decorators.csrf import csrf_protect
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.decorators import decorate_view
 from ninja.errors import AuthenticationError, HttpError
 from pydantic import Field
@@ -57,4 +57,4 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Any:
 @router.delete("/session", response={204: None}, operation_id="sign_out")
 def sign_out(request: HttpRequest) -> Any:
     logout(request)
-    return 204, None
+    return Status(204, None)

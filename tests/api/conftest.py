@@ -1,0 +1,1 @@
+from tests.workshop import demo, stranger, workshop  # noqa: F401

@@ -1,0 +1,131 @@
+"""The contract: the committed schema, its fuzzing, who may see what, and every error as a problem document."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+from urllib.parse import quote
+
+import pytest
+import schemathesis
+from django.test import Client
+from django.urls import Resolver404, resolve
+from hypothesis import HealthCheck, given, settings
+
+from tests.workshop import Api, assert_problem
+from thermaxis.api.mount import api
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.work.management.commands.write_schema import schema_text
+
+ROOT = Path(__file__).parents[2]
+
+
+def test_the_committed_schema_is_the_code_s() -> None:
+    assert (ROOT / "openapi.json").read_text("utf-8") == schema_text(), "run `make schema` and commit openapi.json"
+
+
+def test_every_operation_has_an_explicit_short_name_and_its_problems() -> None:
+    schema = json.loads(schema_text())
+    names = [operation["operationId"] for methods in schema["paths"].values() for operation in methods.values()]
+    assert len(names) == len(set(names)) >= 20
+    assert all(name.isidentifier() and len(name) < 25 for name in names)
+    for methods in schema["paths"].values():
+        for operation in methods.values():
+            assert "422" in operation["responses"]
+            assert "application/problem+json" in operation["responses"]["404"]["content"]
+
+
+def test_units_are_in_the_names() -> None:
+    """A number on the wire is a share, a count, a score or has its unit in its name."""
+    plain = {
+        "id", "laps", "cool_down_laps", "events_per_month", "machine_id", "duty_id", "value", "limit", "fill", "notch",
+        "change", "score", "total", "number", "stops", "events", "events_p10", "events_p90", "wear_scale",
+        "front_adhesion", "rear_adhesion", "front_installed", "rear_installed", "front_ideal", "rear_ideal",
+        "braking_share", "window_share", "life_events", "cost_per_hour", "pads_price", "front_fraction",
+        "cooling_factor", "profile", "status", "heat_margin", "cold_bite", "pad_life", "quiet", "clean_wheels", "cost",
+    }  # fmt: skip
+    units = {
+        "C", "K", "N", "Nm", "Pa", "J", "W", "m", "mm", "s", "kg", "km", "g", "mps", "hours", "hour", "MJ", "event",
+        "event_mm",
+    }  # fmt: skip
+    for name, definition in json.loads(schema_text())["components"]["schemas"].items():
+        for field, description in definition.get("properties", {}).items():
+            if "number" in json.dumps(description) or "integer" in json.dumps(description):
+                if field in ("values", "changes", "energy"):
+                    continue  # dictionaries by field path, whose paths carry the unit
+                assert field in plain or field.rsplit("_", 1)[-1] in units, f"{name}.{field}"
+
+
+SCHEMA = schemathesis.openapi.from_dict(json.loads((ROOT / "openapi.json").read_text("utf-8")))
+OPERATIONS = [found.ok() for found in SCHEMA.get_all_operations()]
+
+
+@pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: operation.label)
+def test_no_request_breaks_the_server(operation: Any, demo: Api) -> None:
+    """Fuzzed requests get JSON of the contract or a problem, never a server error."""
+    machine = demo.machine("Kit roadster")["id"]
+
+    @settings(max_examples=10, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+    @given(case=operation.as_strategy())
+    def check(case: Any) -> None:
+        path = case.path.replace("{machine_id}", str(machine))
+        for name, value in case.path_parameters.items():
+            path = path.replace(f"{{{name}}}", quote(str(value), safe=""))
+        query = {key: value for key, value in (case.query or {}).items() if value is not None}
+        body = json.dumps(case.body) if isinstance(case.body, dict | list) else ""
+        response = demo.client.generic(case.method, path, body, content_type="application/json", query_params=query)
+        known = {int(status) for status in operation.definition.raw["responses"]}
+        assert response.status_code in known, (path, response.content)
+        if response.status_code >= 400:
+            assert_problem(response.json(), response.status_code)
+
+    check()
+
+
+def test_nothing_is_shown_to_someone_not_signed_in(workshop: Workshop) -> None:
+    client = Client()
+    schema = json.loads(schema_text())
+    for path, methods in schema["paths"].items():
+        for method, operation in methods.items():
+            if operation["operationId"] == "sign_in":
+                continue
+            url = path.replace("{machine_id}", "1").replace("{duty_id}", "1").replace("{reading}", "rotor")
+            url = url.replace("{plan_id}", "1").replace("{measurement_id}", "1")
+            response = client.generic(method.upper(), url, "{}", content_type="application/json")
+            assert response.status_code in (401, 403), (method, url, response.status_code)
+    assert_problem(client.get("/api/machines").json(), 401)
+
+
+def test_nothing_of_another_workshop_can_be_seen_or_touched(demo: Api, stranger: Api) -> None:
+    machine = demo.machine("Kit roadster")["id"]
+    assert stranger.get("/machines") == []
+    assert stranger.get("/duties") == []
+    duty = demo.duty("Street mix")
+    what_if = {"cooling_factor": 1.0, "air_C": None}
+    for method, path, body in (
+        ("get", f"/machines/{machine}", None),
+        ("patch", f"/machines/{machine}", {"changes": {"vehicle.mass_kg": 1.0}}),
+        ("put", f"/machines/{machine}/duty", {"duty_id": duty}),
+        ("post", f"/machines/{machine}/verdict", what_if),
+        ("post", f"/machines/{machine}/candidates", what_if),
+        ("get", f"/machines/{machine}/life", None),
+        ("get", f"/machines/{machine}/duties/{duty}/trace", None),
+    ):
+        assert_problem(stranger.call(method, path, body, status=404), 404)
+    assert demo.get(f"/machines/{machine}")["values"]["vehicle.mass_kg"] == 690
+
+
+def test_writing_needs_the_csrf_token(workshop: Workshop, demo: Api) -> None:
+    machine = demo.machine("Kit roadster")["id"]
+    strict = Client(enforce_csrf_checks=True)
+    strict.cookies = demo.client.cookies
+    response = strict.patch(f"/api/machines/{machine}", data="{}", content_type="application/json")
+    assert response.status_code == 403
+
+
+def test_unknown_addresses_under_api_are_not_the_page() -> None:
+    assert api.title == "Thermaxis"
+    with pytest.raises(Resolver404):
+        resolve("/api/nowhere")
+    assert resolve("/m/1/choose").func.__name__ == "page"

@@ -1,0 +1,234 @@
+"""Changes of data: fitting, measuring, keeping plans, changing machines; checked, atomic, reversible."""
+
+from __future__ import annotations
+
+import dataclasses
+import datetime as dt
+import json
+
+import pytest
+
+from tests.workshop import TODAY, duty_named, machine_named
+from thermaxis import __version__
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.catalogue.models import PadVariant
+from thermaxis.apps.garage import mapping
+from thermaxis.apps.garage.actions.change_machine import change_machine
+from thermaxis.apps.work import compute, querysets, solver
+from thermaxis.apps.work.actions.fit_set import fit_set, undo_fit
+from thermaxis.apps.work.actions.keep_plan import keep_plan, mark_done
+from thermaxis.apps.work.actions.measure import measure, set_removed
+from thermaxis.apps.work.mapping import CaseBuilder, with_what_if
+from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.physics.convection import standard_pressure
+from thermaxis.core.physics.simulate import simulate_one
+from thermaxis.core.planning import intervals
+from thermaxis.formats.case_file import read_case
+
+
+def test_a_case_is_built_from_the_rows_and_nothing_else(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Horse-box 4x4")
+    facts = mapping.duty_facts(machine, duty_named(workshop, "Hause pass with trailer"))
+    fitted = querysets.set_in_force(machine)
+    assert fitted is not None
+    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(fitted))
+    assert case.vehicle.mass_kg == machine.mass_kg == 2480
+    assert case.trailer is not None
+    assert case.trailer.brake_share == 0.35
+    assert case.environment.pressure_Pa == pytest.approx(standard_pressure(420))
+    assert case.front.pad.thickness_m == fitted.front_pad.thickness_m
+    assert case.rear.rotor.outer_radius_m == pytest.approx(0.157)
+    tried = with_what_if(case, 2.0, 35.0)
+    assert (tried.front.cooling_factor, tried.environment.air_C) == (2 * case.front.cooling_factor, 35.0)
+
+
+def test_regeneration_reaches_the_core(workshop: Workshop) -> None:
+    hatch = mapping.vehicle_record(machine_named(workshop, "Electric hatch"))
+    assert hatch.regen is not None
+    assert (hatch.regen.axle, hatch.regen.max_power_W) == ("front", 70000)
+    assert mapping.vehicle_record(machine_named(workshop, "Kit roadster")).regen is None
+
+
+def test_candidates_are_what_the_axles_take(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    parts = querysets.candidate_parts(machine, workshop)
+    axles = {axle.position: axle for axle in machine.axles.all()}
+    pads = PadVariant.objects.filter(pad__workshop=workshop, shape=axles["front"].pad_shape).count()
+    assert len(parts) == pads * 5 * 2
+    for entry in parts:
+        assert entry.front_pad.shape == axles["front"].pad_shape
+        assert entry.rear_pad.shape == axles["rear"].pad_shape
+        assert entry.front_rotor.mount == axles["front"].rotor_mount
+        assert entry.front_pad.pad == entry.rear_pad.pad
+    other = Workshop.objects.create(name="Empty")
+    assert querysets.candidate_parts(machine, other) == []
+
+
+def test_a_change_is_checked_saved_and_no_longer_an_estimate(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    assert "vehicle.cg_height_m" in machine.estimates
+    change_machine(
+        machine, {"vehicle.cg_height_m": 0.40, "front.piston_area_m2": 0.0021, "hydraulics.rear_knee_Pa": None}
+    )
+    again = machine_named(workshop, "Kit roadster")
+    assert again.cg_height_m == 0.40
+    assert again.rear_knee_Pa is None
+    assert again.axles.get(position="front").piston_area_m2 == 0.0021
+    assert "vehicle.cg_height_m" not in again.estimates
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "named"),
+    [
+        ("vehicle.mass_kg", -1.0, "vehicle.mass_kg"),
+        ("vehicle.mass_kg", None, "vehicle.mass_kg"),
+        ("front.piston_area_m2", 3.0, "front.piston_area_m2"),
+        ("environment.altitude_m", 9000.0, "environment.altitude_m"),
+        ("fluid.fluid_age_months", -2.0, "fluid.fluid_age_months"),
+        ("log.odometer_km", -5.0, "log.odometer_km"),
+        ("trailer.mass_kg", 500.0, "trailer.mass_kg"),
+        ("owner.name", 1.0, "owner.name"),
+    ],
+)
+def test_a_wrong_change_names_its_path_and_saves_nothing(
+    workshop: Workshop, path: str, value: float | None, named: str
+) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    with pytest.raises(FieldError) as caught:
+        change_machine(machine, {"vehicle.wheelbase_m": 2.5, path: value})
+    assert caught.value.path == named
+    assert machine_named(workshop, "Kit roadster").wheelbase_m == 2.31
+
+
+def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    before = querysets.set_in_force(machine)
+    assert before is not None
+    judged, _, _, _ = compute.judged_candidates(machine, workshop, None, 1.0, None)
+    fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, TODAY)
+    before.refresh_from_db()
+    assert before.removed_on == TODAY
+    assert fitted.engine_version == __version__
+    assert fitted.reason == judged[0].reason
+    # A year later: the kept inputs are a case file of their own.
+    kept = read_case(json.dumps(fitted.inputs))
+    assert simulate_one(kept).front.peak_surface_C == pytest.approx(judged[0].result.front.peak_surface_C, abs=1e-9)
+    assert undo_fit(machine).pk == before.pk
+    assert machine.sets.count() == 1
+
+
+def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    with pytest.raises(SolveError, match="no earlier set"):
+        undo_fit(machine)
+    judged, _, _, _ = compute.judged_candidates(machine, workshop, None, 1.0, None)
+    fit_set(machine, workshop, judged[3].candidate.key, "", TODAY)
+    keep_plan(machine, 30.0, 0.6)
+    with pytest.raises(SolveError, match="bedded or measured"):
+        undo_fit(machine)
+    with pytest.raises(FieldError, match="key"):
+        fit_set(machine, workshop, "1-2-3-4", "", TODAY)
+
+
+def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Electric hatch")
+    before = compute.life_rows(compute.in_force(machine), None)[0]
+    assert not before.measured
+    row = measure(machine, "front", 0.0080, 31400.0, TODAY)
+    assert machine.odometer_km == 31400.0
+    after = compute.life_rows(compute.in_force(machine), None)[0]
+    assert after.measured
+    assert after.remaining.thickness_mm == pytest.approx(8.0)
+    assert after.scale.median > 1.0
+    assert after.due_events < before.due_events
+    assert (
+        after.remaining.events_p90 / after.remaining.events_p10
+        < before.remaining.events_p90 / before.remaining.events_p10
+    )
+    set_removed(row, True)
+    assert not compute.life_rows(compute.in_force(machine), None)[0].measured
+    set_removed(row, False)
+    assert compute.life_rows(compute.in_force(machine), None)[0] == after
+
+
+@pytest.mark.parametrize(
+    ("axle", "thickness", "km", "day", "path"),
+    [
+        ("middle", 0.005, 32000.0, 0, "axle"),
+        ("front", 0.0125, 32000.0, 0, "thickness_m"),
+        ("front", -0.001, 32000.0, 0, "thickness_m"),
+        ("front", 0.005, 100.0, 0, "odometer_km"),
+        ("front", 0.005, 32000.0, -3000, "measured_on"),
+    ],
+)
+def test_a_reading_that_cannot_be_is_refused(
+    workshop: Workshop, axle: str, thickness: float, km: float, day: int, path: str
+) -> None:
+    machine = machine_named(workshop, "Electric hatch")
+    with pytest.raises(FieldError) as caught:
+        measure(machine, axle, thickness, km, TODAY + dt.timedelta(days=day))
+    assert caught.value.path == path
+
+
+def test_pads_do_not_grow(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Electric hatch")
+    measure(machine, "front", 0.0080, 31400.0, TODAY)
+    with pytest.raises(FieldError, match="measured before"):
+        measure(machine, "front", 0.0085, 31500.0, TODAY)
+
+
+def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    street = compute.life_rows(compute.in_force(machine), "minimum")[0]
+    machine.duty = duty_named(workshop, "Relay stint, Tarn loop")
+    relay = compute.life_rows(compute.in_force(machine), "minimum")[0]
+    assert relay.remaining.thickness_mm == pytest.approx(street.remaining.thickness_mm)
+    assert relay.scale == street.scale
+    assert relay.computed_per_event_mm > 10 * street.computed_per_event_mm
+
+
+def test_life_by_hand(workshop: Workshop) -> None:
+    # Hand: what is left over what one event wears, times the duty's distance, hours and pace.
+    machine = machine_named(workshop, "Parcel van")
+    state = compute.in_force(machine)
+    front, rear = compute.life_rows(state, "minimum")
+    for row in (front, rear):
+        assert row.due_events == pytest.approx((row.remaining.thickness_mm - 3.0) / row.remaining.wear_per_event_mm)
+        assert row.due_km == pytest.approx(row.due_events * 22)
+        assert row.due_hours == pytest.approx(row.due_events * state.facts.event_hours)
+        assert row.due_on is not None
+        assert abs((row.due_on - TODAY).days - 30.44 * row.due_events / 110) <= 1
+    assert intervals.default_school("delivery", "truck") == "minimum"
+
+
+def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    plan, order, case = compute.bedding_plan(machine, 30.0, 0.6)
+    record = keep_plan(machine, 30.0, 0.6)
+    assert record.plan["text"] == plan.text
+    assert record.order == dataclasses.asdict(order)
+    assert case.duty == plan.duty
+    assert mark_done(record, TODAY).done_on == TODAY
+    assert compute.stages(machine)[3].state == "done"
+    assert mark_done(record, None).done_on is None
+
+
+def test_solved_cases_are_kept_and_bounded(workshop: Workshop, monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    case = compute.in_force(machine).setup.case
+    first = solver.solve([case, case])
+    assert first[0] is first[1]
+    assert solver.solve([case])[0] is first[0]
+    monkeypatch.setattr(solver, "KEPT", 1)
+    solver.solve([with_what_if(case, 1.5, None), with_what_if(case, 1.6, None)])
+    assert len(solver._results) == 1
+
+
+def test_without_a_duty_or_a_set_the_answer_says_what_comes_first(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    machine.duty = None
+    with pytest.raises(SolveError, match="Choose a duty first"):
+        compute.verdict(machine)
+    machine.sets.all().update(removed_on=TODAY)
+    with pytest.raises(SolveError, match="Fit a set first"):
+        compute.set_or_error(machine)
