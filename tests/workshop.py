@@ -8,7 +8,6 @@ from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
-from django.http import HttpResponse
 from django.test import Client
 
 from thermaxis.apps.accounts.models import Membership, Workshop
@@ -58,7 +57,7 @@ class Api:
         self.client = client
 
     def call(self, method: str, path: str, body: Any = None, status: int = 200) -> Any:
-        send: Callable[..., HttpResponse] = getattr(self.client, method)
+        send: Callable[..., Any] = getattr(self.client, method)
         arguments = {} if body is None else {"data": body, "content_type": "application/json"}
         response = send(f"/api{path}", **arguments)
         assert response.status_code == status, response.content

@@ -8,6 +8,7 @@ import inspect
 import pkgutil
 import re
 from types import ModuleType
+from typing import Any
 
 import pytest
 
@@ -24,7 +25,7 @@ UNIT = re.compile(
 QUANTITY = re.compile(r"_(C|K|N|Pa|J|W|mm|m|m2|s|kg|mps|mps2|months)$")
 
 
-def public_functions(module: ModuleType) -> list[tuple[str, object]]:
+def public_functions(module: ModuleType) -> list[tuple[str, Any]]:
     """Functions defined in the module itself, compiled ones seen through to their Python source."""
     found = []
     for name, value in vars(module).items():
@@ -59,7 +60,7 @@ def test_physics_functions_that_return_one_number_name_its_unit() -> None:
         if not module.__name__.startswith("thermaxis.core.physics."):
             continue
         for name, function in public_functions(module):
-            signature = inspect.signature(function)  # type: ignore[arg-type]
+            signature = inspect.signature(function)
             dimensionless = {"blend", "pressure_for_force", "next_step", "rear_pressure"}
             if signature.return_annotation == "float" and name not in dimensionless and not QUANTITY.search(name):
                 text = inspect.getdoc(function) or ""

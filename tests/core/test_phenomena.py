@@ -186,8 +186,7 @@ def test_fluid_ages_from_dry_to_wet_and_stops_there() -> None:
         assert caught.value.path == path
 
 
-# --- hydraulics, torque,
-partition -------------------------------------------------------------------------------------
+# --- hydraulics, torque, partition --------------------------------------------------------------------------------
 
 
 @given(force=st.floats(0.0, 2500.0))

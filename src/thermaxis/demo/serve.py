@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import socket
 import sys
-from http.client import HTTPConnection
+from http.client import HTTPConnection, HTTPException
 from pathlib import Path
 
 HOST = "127.0.0.1"
@@ -14,30 +14,39 @@ HOST = "127.0.0.1"
 def already_serving(port: int) -> bool:
     """Whether a Thermaxis answers on the port already."""
     try:
-        connection = HTTPConnection(HOST, port, timeout=5)
+        connection = HTTPConnection(HOST, port, timeout=60)
         connection.request("GET", "/api/session")
         answer = connection.getresponse()
-        return answer.status in (200, 401) and b"workshop" in answer.read() + b"workshop" * (answer.status == 401)
-    except OSError:
+        body = answer.read()
+    except (OSError, HTTPException):
         return False
+    return b"workshop" in body or b"/problems/sign-in" in body
 
 
-def port_free(port: int) -> bool:
-    """Whether the port can be bound."""
-    with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((HOST, port))
-        except OSError:
-            return False
-    return True
+def listen(port: int) -> socket.socket | None:
+    """A listening socket that outlives exec, or None where the port is taken.
+
+    Bound before the server is started, so that the address works from the moment it is printed: whoever comes
+    before the engine is warm waits in the queue.
+    """
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((HOST, port))
+    except OSError:
+        listener.close()
+        return None
+    listener.listen(64)
+    listener.set_inheritable(True)
+    return listener
 
 
 def main() -> int:
     """Print the address and become the server."""
     port = int(os.environ.get("PORT", "8321"))
     address = f"http://{HOST}:{port}/"
-    if not port_free(port):
+    listener = listen(port)
+    if listener is None:
         if already_serving(port):
             print(f"Thermaxis is running already: {address}")
             return 0
@@ -46,7 +55,9 @@ def main() -> int:
     print(f"Thermaxis with the demo data: {address}  (stop with Ctrl-C)", flush=True)
     environment = {**os.environ, "THERMAXIS_DEMO_SIGN_IN": "1"}
     gunicorn = str(Path(sys.executable).with_name("gunicorn"))
-    options = ["--bind", f"{HOST}:{port}", "--threads", "4", "--no-control-socket", "--log-level", "warning"]
+    options = ["--bind", f"fd://{listener.fileno()}", "--threads", "4", "--no-control-socket", "--log-level", "warning"]
+    # A cold engine compiles for half a minute inside the worker: not a worker that hangs.
+    options += ["--timeout", "180"]
     return os.execve(gunicorn, [gunicorn, *options, "thermaxis.config.wsgi:application"], environment)
 
 

@@ -1,6 +1,6 @@
 import { ChevronDown, Keyboard, LogOut, Moon, Ruler, Sun, Warehouse } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { problemText } from "../api/client";
 import { useMachine, useMachines, useSession, useSignOut, useVerdict } from "../api/queries";
@@ -21,7 +21,7 @@ export function Shell() {
   const [keysOpen, setKeysOpen] = useState(false);
   const params = useParams();
   const machineId = params.machineId ? Number(params.machineId) : null;
-  useKeys(machineId, () => setKeysOpen(true));
+  useKeys(useCallback(() => setKeysOpen(true), []));
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
     document.documentElement.dataset.bay = bay;

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { useLocation, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { useMachines } from "../api/queries";
 import { bayStore, systemStore } from "../lib/settings";
 import { stages } from "./stages";
@@ -22,14 +22,16 @@ function typing(target: EventTarget | null): boolean {
 }
 
 /** Keys that work everywhere, except while something is being typed. */
-export function useKeys(machineId: number | null, openKeys: () => void) {
+export function useKeys(openKeys: () => void) {
   const navigate = useNavigate();
-  const stage = useLocation().pathname.split("/")[3] ?? "machine";
   const machines = useMachines();
   useEffect(() => {
     function pressed(event: KeyboardEvent) {
       if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
       const ids = machines.data?.map((row) => row.id) ?? [];
+      // Read at the key press: two quick keys must not start from where the first one left.
+      const [, , id, stage = "machine"] = location.pathname.split("/");
+      const machineId = id ? Number(id) : null;
       const place = machineId === null ? -1 : ids.indexOf(machineId);
       const numbered = stages[Number(event.key) - 1];
       if (numbered && machineId !== null) navigate(`/m/${machineId}/${numbered.name}`);
@@ -44,5 +46,5 @@ export function useKeys(machineId: number | null, openKeys: () => void) {
     }
     document.addEventListener("keydown", pressed);
     return () => document.removeEventListener("keydown", pressed);
-  }, [machineId, machines.data, navigate, openKeys, stage]);
+  }, [machines.data, navigate, openKeys]);
 }

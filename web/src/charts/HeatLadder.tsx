@@ -109,16 +109,7 @@ function Pair({ column, x, y, heat, selected, system, onSelect }: PairProps) {
   const say = (axle: LadderAxle) =>
     `peak ${figure(axle.peak_C, "temperature", system)}, window ${figure(axle.window_low_C, "temperature", system)} to ${figure(axle.window_high_C, "temperature", system)}`;
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand inside an SVG drawing
-    <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={selected}
-      aria-label={`${column.name}: front ${say(column.front)}; rear ${say(column.rear)}${column.rejected ? "; rejected" : ""}`}
-      className="cursor-pointer"
-      onClick={onSelect}
-      onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onSelect()}
-    >
+    <g>
       <rect
         x={x + 3}
         y={2}
@@ -129,6 +120,21 @@ function Pair({ column, x, y, heat, selected, system, onSelect }: PairProps) {
       />
       <Column axle={column.front} x={x + 11} y={y} heat={heat} label="front" system={system} />
       <Column axle={column.rear} x={x + 78} y={y} heat={heat} label="rear" system={system} />
+      {/* biome-ignore lint/a11y/useSemanticElements: a button element cannot stand inside an SVG drawing */}
+      <rect
+        role="button"
+        tabIndex={0}
+        aria-pressed={selected}
+        aria-label={`${column.name}: front ${say(column.front)}; rear ${say(column.rear)}${column.rejected ? "; rejected" : ""}`}
+        className="cursor-pointer"
+        x={x + 3}
+        y={2}
+        width={PAIR - 6}
+        height={HEIGHT - 6}
+        fill="transparent"
+        onClick={onSelect}
+        onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onSelect()}
+      />
     </g>
   );
 }

@@ -165,7 +165,11 @@ function Kept({ machineId }: { machineId: number }) {
               <input
                 type="checkbox"
                 className="mt-0.5 size-4 accent-ink"
-                checked={plan.done_on !== null}
+                checked={
+                  mark.isPending && mark.variables.plan === plan.id
+                    ? mark.variables.done
+                    : plan.done_on !== null
+                }
                 onChange={(event) => mark.mutate({ plan: plan.id, done: event.target.checked })}
               />
               <span>

@@ -6,6 +6,7 @@ import { eventsText } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { changesOf } from "./changes";
 import { WhyDrawer } from "./WhyDrawer";
 
 type Reading = Schemas["ReadingOut"];
@@ -30,15 +31,6 @@ const shownAs: Record<
   },
   life: { label: (d) => `Pads to change, ${d}`, quantity: null, change: null, unit: "events" },
 };
-
-/** How each reading moved with the last edit; it stays until the next one. */
-export function changesOf(before: Reading[] | null, now: Reading[]): Record<string, number> {
-  if (!before) return {};
-  const old = new Map(before.map((reading) => [reading.name, reading.value]));
-  return Object.fromEntries(
-    now.map((reading) => [reading.name, reading.value - (old.get(reading.name) ?? reading.value)]),
-  );
-}
 
 export function VerdictStrip({ machineId }: { machineId: number }) {
   const verdict = useVerdict(machineId);
@@ -100,13 +92,7 @@ function OneReading({ reading, change, onWhy }: { reading: Reading; change: numb
     : change.toFixed(reading.name === "life" ? 1 : 0);
   const visible = Number(moved) !== 0;
   return (
-    <button
-      type="button"
-      data-reading={reading.name}
-      className="block min-w-0 text-left"
-      onClick={onWhy}
-      aria-label={`${how.label(reading.detail)}: ${value} ${unit}, ${reading.state}. Why?`}
-    >
+    <button type="button" data-reading={reading.name} className="block min-w-0 text-left" onClick={onWhy}>
       <span className="condensed block truncate text-xs">{how.label(reading.detail)}</span>
       <span className="flex items-baseline justify-between gap-1">
         <span className="whitespace-nowrap">
@@ -120,6 +106,7 @@ function OneReading({ reading, change, onWhy }: { reading: Reading; change: numb
         </span>
         <StateWord state={reading.state as State} />
       </span>
+      <span className="sr-only">Why?</span>
       <SteelRule fill={reading.fill} notch={reading.notch} state={reading.state as State} />
     </button>
   );

@@ -3,8 +3,9 @@ import { problemText, type Schemas } from "../../api/client";
 import { useMachines, useVerdict } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
-import { Failure, StageTitle, type State, StateWord, Working } from "../../ui/basics";
+import { Failure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { nextStep, worstOf } from "./next";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {
@@ -32,29 +33,11 @@ const names: Record<string, string> = {
   fluid: "fluid to boil",
   life: "pads to change",
 };
-const order: Record<State, number> = { over: 0, close: 1, fine: 2 };
-
-/** What to do next, from the readings: the place where the worst of them is settled. */
-export function nextStep(
-  readings: Schemas["ReadingOut"][],
-  stages: Schemas["StageOut"][],
-): { stage: string; label: string } {
-  const worst = [...readings].sort((a, b) => order[a.state] - order[b.state])[0];
-  const bed = stages.find((stage) => stage.name === "bed")?.state;
-  const choose = stages.find((stage) => stage.name === "choose")?.state;
-  if (worst?.state === "over" || worst?.state === "close") {
-    if (worst.name === "life") return { stage: "life", label: "Measure the pads" };
-    return { stage: "choose", label: "Choose pads" };
-  }
-  if (choose === "done" && bed !== "done") return { stage: "bed", label: "Bed the pads in" };
-  return { stage: "duty", label: "Look at the duty" };
-}
-
 function Row({ machine }: { machine: Schemas["MachineRow"] }) {
   const units = useUnits();
   const verdict = useVerdict(machine.id);
   const readings = verdict.data?.readings ?? [];
-  const worst = [...readings].sort((a, b) => order[a.state] - order[b.state])[0];
+  const worst = worstOf(readings);
   const life = readings.find((reading) => reading.name === "life");
   const next = verdict.data && nextStep(readings, verdict.data.stages);
   return (

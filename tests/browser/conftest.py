@@ -1,0 +1,94 @@
+"""A real server with the demo data and Debian's Chromium; axe from the front end's own packages."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, Protocol
+
+import pytest
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+
+from tests.workshop import TODAY
+from thermaxis.apps.work.actions.load_demo import load_demo
+from thermaxis.core.physics.warm_up import warm_up
+
+ARGUMENTS = [
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+PATIENCE_MS = 20_000
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    # A cold engine compiles for half a minute; no test is about that, so it is done before the first.
+    warm_up()
+    playwright: Playwright
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def demo_server(transactional_db: None, live_server: Any, settings: Any) -> str:
+    """The address of a server that signs the demo user in."""
+    settings.DEMO_SIGN_IN = True
+    load_demo(TODAY)
+    return str(live_server.url)
+
+
+class Opener(Protocol):
+    """Open a page at a named size, in a theme."""
+
+    def __call__(self, size: str, theme: str = "light") -> Page: ...
+
+
+@pytest.fixture
+def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
+    """Open the application at a named size; a script error or a failed request fails the test."""
+    contexts = []
+    troubles: list[str] = []
+
+    def opener(size: str, theme: str = "light") -> Page:
+        width, height = SIZES[size]
+        context = chromium.new_context(viewport={"width": width, "height": height}, base_url=demo_server)
+        context.add_init_script(f"localStorage.setItem('thermaxis.theme', '\"{theme}\"')")
+        contexts.append(context)
+        page = context.new_page()
+        page.set_default_timeout(PATIENCE_MS)
+        page.on("pageerror", lambda error: troubles.append(str(error)))
+        page.on("response", lambda got: troubles.append(f"{got.status} {got.url}") if got.status >= 500 else None)
+        page.on("request", lambda asked: troubles.append(asked.url) if not asked.url.startswith(demo_server) else None)
+        return page
+
+    expect.set_options(timeout=PATIENCE_MS)
+    yield opener
+    for context in contexts:
+        context.close()
+    assert troubles == []
+
+
+def settled(page: Page) -> None:
+    """Wait until nothing on the page says that it is still computing."""
+    expect(page.locator("main")).to_be_visible()
+    expect(page.locator("[aria-busy='true']")).to_have_count(0)
+    expect(page.get_by_role("status")).to_have_count(0)
+
+
+def axe_violations(page: Page) -> list[str]:
+    """WCAG 2.2 A and AA violations, each as a line with the first place it stands at."""
+    page.evaluate(AXE.read_text("utf-8"))
+    found = page.evaluate(
+        "async () => (await axe.run(document, {runOnly: ['wcag2a','wcag2aa','wcag21a','wcag21aa','wcag22aa']})).violations"
+    )
+    return [f"{entry['id']}: {entry['nodes'][0]['html'][:160]}" for entry in found]
+
+
+def reading(page: Page, name: str) -> float:
+    """The number a reading of the verdict strip shows."""
+    text = page.locator(f"[data-reading='{name}'] .figures").first.inner_text()
+    return float(text)

@@ -1,0 +1,47 @@
+"""`make screenshots`: one current picture of each main view, from the demo data."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+
+from tests.browser.conftest import Opener, settled
+from tests.workshop import duty_named, machine_named
+from thermaxis.apps.accounts.models import Workshop
+
+FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
+
+
+@pytest.mark.django_db(transaction=True, reset_sequences=True)
+def test_take_pictures(open_page: Opener) -> None:
+    workshop = Workshop.objects.get()
+    roadster = machine_named(workshop, "Kit roadster")
+    roadster.duty = duty_named(workshop, "Relay stint, Tarn loop")
+    roadster.save()
+    page = open_page("desktop")
+    for name, path in (
+        ("workshop", "/"),
+        ("machine", "/m/3/machine"),
+        ("duty", "/m/1/duty"),
+        ("choose", "/m/1/choose"),
+    ):
+        page.goto(path)
+        settled(page)
+        page.screenshot(path=FOLDER / f"{name}.png")
+    page.get_by_role("button", name=re.compile("^Fit ")).click()
+    page.get_by_text("fitted now").wait_for()
+    page.goto("/m/1/bed")
+    settled(page)
+    page.screenshot(path=FOLDER / "bed.png")
+    page.keyboard.press("w")
+    page.get_by_text("Where the energy went, MJ").wait_for()
+    page.screenshot(path=FOLDER / "why.png")
+    page.goto("/m/5/life")
+    settled(page)
+    page.screenshot(path=FOLDER / "life.png")
+    phone = open_page("phone")
+    phone.goto("/m/1/bed")
+    settled(phone)
+    phone.screenshot(path=FOLDER / "bed-phone.png")

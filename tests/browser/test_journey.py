@@ -1,0 +1,245 @@
+"""One person, one sitting: Machine, Duty, Choose, Bed, Life, with the demo data, at a desk and on a phone."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Opener, axe_violations, reading, settled
+
+# Addresses name machines by number, so numbering starts at 1 for every test.
+pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+
+
+def go(page: Page, stage: str) -> None:
+    page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(stage)).click()
+    settled(page)
+
+
+def first_pad(page: Page) -> str:
+    return page.locator("tr[data-candidate]").first.get_attribute("data-candidate") or ""
+
+
+@pytest.mark.parametrize("size", ["desktop", "phone"])
+def test_the_whole_journey(open_page: Opener, size: str) -> None:
+    page = open_page(size)
+
+    # Workshop: five machines, each with something to do next.
+    page.goto("/")
+    expect(page.locator("main li")).to_have_count(5)
+    page.get_by_role("link", name="Kit roadster").click()
+
+    # Machine: the pedal's answer follows the number while it is typed, then it is kept.
+    settled(page)
+    live = page.get_by_label("What the pedal gives")
+    before = live.locator("dd").nth(3).inner_text()
+    mass = page.get_by_label(re.compile("Mass as driven"))
+    mass.fill("760 kg")
+    expect(live.locator("dd").nth(3)).not_to_have_text(before)
+    mass.press("Enter")
+    settled(page)
+    page.reload()
+    expect(page.get_by_label(re.compile("Mass as driven"))).to_have_value("760")
+    mass = page.get_by_label(re.compile("Mass as driven"))
+    mass.fill("690")
+    mass.press("Enter")
+    settled(page)
+
+    # Choose on the street mix first, to see the ranking turn.
+    go(page, "Choose")
+    street_winner = first_pad(page)
+    assert page.locator("li[data-rejected]").count() == 0
+
+    # Duty: the relay session; its trace and its energy.
+    go(page, "Duty")
+    cool = reading(page, "rotor")
+    page.get_by_label(re.compile("Relay stint, Tarn loop")).check()
+    expect(page.get_by_role("heading", name="Relay stint, Tarn loop")).to_be_visible()
+    settled(page)
+    expect(page.get_by_role("img", name="Speed and brake power over time")).to_be_visible()
+    expect(page.get_by_text("per lap")).to_be_visible()
+    assert reading(page, "rotor") > cool + 300
+    expect(page.locator("[data-change='rotor']")).to_have_text(re.compile(r"^\+\d{3}$"))
+
+    # Choose again: another winner, and the street pad out with its temperature and limit.
+    go(page, "Choose")
+    track_winner = first_pad(page)
+    assert track_winner != street_winner
+    page.locator("summary").click()
+    out = page.locator("li[data-rejected='Burnside Quiet']")
+    expect(out).to_contain_text(re.compile(r"reaches \d+ °C, \d+ K over the limit of Burnside Quiet, 400 °C"))
+
+    # What-if on cooling: the ladder moves in the running page, without a reload.
+    page.evaluate("window.stillTheSamePage = true")
+    column = page.get_by_role("button", name=re.compile(f"^{track_winner}: front peak"))
+    label_before = column.get_attribute("aria-label")
+    slider = page.get_by_role("slider", name="Ducts, cooling")
+    slider.focus()
+    for _ in range(5):
+        slider.press("ArrowRight")
+    expect(slider).to_have_attribute("aria-valuetext", "× 1.5")
+    settled(page)
+    label_after = page.get_by_role("button", name=re.compile("front peak")).first.get_attribute("aria-label")
+    assert label_after != label_before
+    expect(page.get_by_text(re.compile("What-if: cooling × 1.5"))).to_be_visible()
+    assert page.evaluate("window.stillTheSamePage") is True
+    page.get_by_role("button", name="Back to the machine").click()
+    settled(page)
+
+    # Fit the winner.
+    page.get_by_role("button", name=f"Fit {track_winner}").click()
+    expect(page.get_by_text("fitted now")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Undo"))).to_be_visible()
+
+    # Bed: a plan that ends in the window; keep it, drive it, tick it.
+    go(page, "Bed")
+    expect(page.get_by_role("heading", level=1)).to_contain_text(track_winner)
+    plan = page.locator("[data-plan-text]")
+    expect(plan).to_be_visible()
+    if "short of the bedding window" in plan.inner_text():
+        speed = page.get_by_role("slider", name="Top speed of the hard stops")
+        speed.focus()
+        speed.press("End")
+        settled(page)
+    expect(plan).to_contain_text("inside")
+    page.get_by_role("button", name="Keep this plan").click()
+    done = page.get_by_role("checkbox")
+    done.check()
+    expect(page.get_by_text(re.compile("driven on"))).to_be_visible()
+
+    # Life: by energy first, then one measured thickness.
+    go(page, "Life")
+    front = page.locator("[data-axle='front']")
+    expect(front).to_contain_text("By computed energy only")
+    page.get_by_label("Thinnest friction material").fill("9.2 mm")
+    page.get_by_label("Odometer").fill("8600")
+    page.get_by_role("button", name="Keep the measurement").click()
+    expect(front).to_contain_text("by what was measured")
+    expect(front).to_contain_text(re.compile(r"Next change in\s*[\d.]+\s*events"))
+    expect(front).to_contain_text(re.compile(r"20\d\d|ten years"))
+    page.get_by_role("button", name="Take out").first.click()
+    expect(page.get_by_role("button", name="Bring back")).to_be_visible()
+    expect(front).to_contain_text("By computed energy only")
+
+    # The rail says so too.
+    for stage in ("choose", "bed"):
+        expect(page.locator(f"[data-stage='{stage}']")).to_have_attribute("data-state", "done")
+
+
+@pytest.mark.parametrize(("size", "theme"), [("desktop", "dark"), ("phone", "light")])
+def test_every_screen_passes_axe(open_page: Opener, size: str, theme: str) -> None:
+    page = open_page(size, theme)
+    for path in ("/", "/m/1/machine", "/m/1/duty", "/m/1/choose", "/m/1/bed", "/m/1/life"):
+        page.goto(path)
+        settled(page)
+        expect(page.get_by_role("alert")).to_have_count(0)
+        expect(page.locator("[data-reading]")).to_have_count(0 if path == "/" else 5)
+        assert axe_violations(page) == [], path
+        wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        assert wide <= 0, f"{path} scrolls sideways by {wide} px"
+
+
+def test_an_overloaded_descent_rejects_street_pads_for_fade(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/3/duty")
+    settled(page)
+    page.get_by_label(re.compile("Scar brow, overloaded")).check()
+    settled(page)
+    go(page, "Choose")
+    page.locator("summary").click()
+    sentence = page.locator("li[data-rejected='Burnside Quiet']").inner_text()
+    match = re.search(
+        r"front ring reaches (\d+) °C, (\d+) K over the limit of Burnside Quiet, 400 °C: it fades", sentence
+    )
+    assert match, sentence
+    assert int(match[1]) - 400 == pytest.approx(int(match[2]), abs=1)
+    expect(page.get_by_text("out: pad fades").first).to_be_visible()
+
+
+def test_why_opens_every_reading_by_keyboard_and_closes(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/1/duty")
+    settled(page)
+    page.keyboard.press("w")
+    drawer = page.get_by_role("dialog")
+    expect(drawer.get_by_text("If an input is 10 % greater")).to_be_visible()
+    expect(drawer.get_by_text("Where the energy went, MJ")).to_be_visible()
+    assert axe_violations(page) == []
+    page.keyboard.press("Escape")
+    expect(drawer).to_have_count(0)
+    for name in ("window", "pedal", "fluid", "life"):
+        page.locator(f"[data-reading='{name}']").press("Enter")
+        expect(page.get_by_role("dialog").get_by_text("Source:")).to_be_visible()
+        page.keyboard.press("Escape")
+
+
+def test_keys_move_between_stages_machines_and_units(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/1/machine")
+    settled(page)
+    page.keyboard.press("2")
+    expect(page).to_have_url(re.compile("/m/1/duty$"))
+    page.keyboard.press("]")
+    expect(page).to_have_url(re.compile("/m/2/duty$"))
+    page.keyboard.press("[")
+    expect(page).to_have_url(re.compile("/m/1/duty$"))
+    celsius = reading(page, "rotor")
+    page.keyboard.press("u")
+    expect(page.locator("[data-reading='rotor']")).to_contain_text("°F")
+    assert reading(page, "rotor") == pytest.approx(celsius * 1.8 + 32, abs=1.5)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("0")
+    expect(page.locator("main li")).to_have_count(5)
+
+
+def test_what_is_wrong_stays_as_typed_and_is_explained(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/1/machine")
+    settled(page)
+    mass = page.get_by_label(re.compile("Mass as driven"))
+    mass.fill("heavy")
+    mass.press("Tab")
+    expect(page.get_by_text(re.compile("Type a number, in kg, lb"))).to_be_visible()
+    expect(mass).to_have_value("heavy")
+    mass.fill("-5")
+    mass.press("Enter")
+    expect(page.get_by_text(re.compile("Not saved: a number > 0"))).to_be_visible()
+    expect(mass).to_have_value("-5")
+    page.goto("/m/1/life")
+    settled(page)
+    page.get_by_label("Thinnest friction material").fill("30")
+    page.get_by_role("button", name="Keep the measurement").click()
+    expect(page.get_by_text(re.compile("the thickness measured before"))).to_be_visible()
+    expect(page.get_by_label("Thinnest friction material")).to_have_value("30")
+
+
+def test_a_lost_server_is_said_and_retried_without_losing_the_page(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/1/duty")
+    settled(page)
+    page.route("**/duty", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    page.get_by_label(re.compile("Relay stint, fast group")).check(force=True)
+    expect(page.get_by_role("alert")).to_contain_text("did not answer")
+    page.unroute("**/duty")
+    page.get_by_role("button", name="Retry").click()
+    expect(page.get_by_role("heading", name="Relay stint, fast group")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_signing_out_and_in(open_page: Opener, settings: object) -> None:
+    page = open_page("desktop")
+    page.goto("/")
+    settled(page)
+    settings.DEMO_SIGN_IN = False  # type: ignore[attr-defined]
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_role("heading", name="Sign in to Thermaxis")).to_be_visible()
+    page.get_by_label("Name").fill("demo")
+    page.get_by_label("Password").fill("no such word")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_be_visible()
+    expect(page.get_by_label("Name")).to_have_value("demo")
+    assert axe_violations(page) == []

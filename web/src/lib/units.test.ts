@@ -1,0 +1,75 @@
+import { describe, expect, it } from "vitest";
+import { figure, kinds, parse, type Quantity, shownRange, withUnit } from "./units";
+
+const si = (text: string, quantity: Quantity, system: "metric" | "imperial" = "metric") => {
+  const parsed = parse(text, quantity, system);
+  if (!parsed.ok) throw new Error(parsed.message);
+  return parsed.value;
+};
+
+describe("typed values", () => {
+  it.each([
+    ["11 mm", 0.011],
+    ["11", 0.011],
+    ["0.43 in", 0.010922],
+    ["9/32 in", 0.00714375],
+    ["1 1/8 in", 0.028575],
+    ["1,1 cm", 0.011],
+    [".5", 0.0005],
+    [" 11MM ", 0.011],
+  ])("reads %s as %f m", (text, metres) => {
+    expect(si(text, "thickness")).toBeCloseTo(metres, 7);
+  });
+
+  it("takes a bare number in the user's own unit", () => {
+    expect(si("0.5", "thickness", "imperial")).toBeCloseTo(0.0127, 6);
+    expect(si("212", "temperature", "imperial")).toBeCloseTo(100, 9);
+    expect(si("212 °F", "temperature")).toBeCloseTo(100, 9);
+    expect(si("100 degC", "temperature", "imperial")).toBeCloseTo(100, 9);
+    expect(si("60 mph", "speed")).toBeCloseTo(26.8224, 3);
+    expect(si("47 %", "percent")).toBeCloseTo(0.47, 9);
+    expect(si("2 years", "months")).toBeCloseTo(24, 9);
+  });
+
+  it.each(["", "thick", "1.2.3", "5 furlongs", "1/0 in", "--4", "12 kg"])(
+    "refuses %j and says what is allowed",
+    (text) => {
+      const parsed = parse(text, "thickness", "metric");
+      expect(parsed.ok).toBe(false);
+      if (!parsed.ok) expect(parsed.message).toContain("mm");
+    },
+  );
+
+  it("reads back what it shows, for every quantity and both systems", () => {
+    for (const quantity of Object.keys(kinds) as Quantity[]) {
+      for (const system of ["metric", "imperial"] as const) {
+        for (const value of [0.4, 17, 333]) {
+          const text = figure(value, quantity, system, 9);
+          expect(si(text, quantity, system)).toBeCloseTo(value, 3);
+        }
+      }
+    }
+  });
+});
+
+describe("shown values", () => {
+  it("has its unit and the digits that make sense", () => {
+    expect(withUnit(0.0095, "thickness", "metric")).toBe("9.5 mm");
+    expect(withUnit(618.4, "temperature", "metric")).toBe("618 °C");
+    expect(withUnit(100, "temperature", "imperial")).toBe("212 °F");
+    expect(withUnit(837, "torque", "imperial")).toBe("617 lbf ft");
+  });
+
+  it("shows a temperature change without the offset of the scale", () => {
+    expect(figure(-38, "temperatureChange", "imperial")).toBe("-68");
+  });
+
+  it("never shows minus nothing", () => {
+    expect(figure(-0.2, "force", "metric")).toBe("0");
+  });
+
+  it("gives axes their range in the user's unit", () => {
+    expect(shownRange([0, 100], "temperature", "imperial")).toEqual([32, 212]);
+    expect(shownRange([0, 50], "speed", "metric")).toEqual([0, 180]);
+  });
+});
