@@ -294,6 +294,13 @@ def test_a_road_too_slow_says_how_far_short_it_is() -> None:
     assert f"{hottest:.0f} °C" in plan.text
     assert f"{380 - hottest:.0f} K short" in plan.text
     assert "closed course" in plan.text
+    # What it says would do, does; and it names the least of the steps it tries.
+    match = re.search(r"From (\d+) km/h it would be reached", plan.text)
+    assert match
+    faster = dataclasses.replace(ORDER, top_speed_mps=int(match[1]) / 3.6, window_low_C=380, window_high_C=700)
+    assert plan_bedding(plain_case(), faster).reached
+    slower = dataclasses.replace(faster, top_speed_mps=faster.top_speed_mps - 10 / 3.6)
+    assert not plan_bedding(plain_case(), slower).reached
 
 
 def test_a_narrow_window_gets_longer_gaps() -> None:

@@ -650,6 +650,8 @@ export interface components {
             pad: string;
             /** Family */
             family: string;
+            /** Provenance */
+            provenance: string;
             /** Front Rotor */
             front_rotor: string;
             /** Rear Rotor */

@@ -22,7 +22,8 @@ export function clockText(seconds: number): string {
 export function fieldText(path: string): string {
   const unit = /_(kg|m2|m|mps2|mps|N|Pa|C|W_per_K|J_per_kgK|W_per_mK|mm3_per_MJ|kg_per_m3)$/;
   return path
-    .replace(/^vehicle\.|^hydraulics\.|^environment\./, "")
+    .replace(/^vehicle\.|^hydraulics\./, "")
+    .replace(/^environment\./, "air ")
     .replaceAll(".", " ")
     .replace(unit, "")
     .replaceAll("_", " ");

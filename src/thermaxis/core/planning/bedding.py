@@ -16,6 +16,7 @@ GAPS_S = (20.0, 30.0, 45.0, 60.0, 90.0, 120.0, 180.0)
 MOST_HARD_STOPS = 24
 STOPS_IN_WINDOW = 3
 COOL_TO_C = 100.0
+CRUISE_SHARE = 0.75
 LONGEST_COOL_S = 3600.0
 
 
@@ -67,7 +68,7 @@ class BeddingPlan:
 
 def stop_series(order: BeddingOrder, hard_stops: int, gap_s: float, cool_s: float = 0.0) -> StopsDuty:
     """The stops of a plan as a duty: moderate from 60 % of the top speed, hard from the top, none to standstill."""
-    cruise = 0.75 * order.top_speed_mps
+    cruise = CRUISE_SHARE * order.top_speed_mps
     moderate = Stop(
         from_mps=0.6 * order.top_speed_mps, to_mps=0.12 * order.top_speed_mps, decel_mps2=order.moderate_g * GRAVITY,
         then_s=gap_s, then_speed_mps=cruise,
@@ -132,6 +133,16 @@ def cool_down_time(case: Case, start_C: float, speed_mps: float) -> float:
     return times[low]
 
 
+def speed_needed(case: Case, order: BeddingOrder) -> float | None:
+    """Least top speed in m/s, in steps of 10 km/h up to 200, from which the window is reached; None where none does."""
+    for kmh in range(10 * int(order.top_speed_mps * 0.36 + 1), 201, 10):
+        faster = dataclasses.replace(order, top_speed_mps=kmh / 3.6)
+        result = _with_duty(case, stop_series(faster, MOST_HARD_STOPS, GAPS_S[0]))
+        if _fewest_hard(result, faster) is not None:
+            return kmh / 3.6
+    return None
+
+
 def _with_duty(case: Case, duty: StopsDuty | DescentDuty) -> Result:
     return simulate_one(dataclasses.replace(case, duty=duty, statics=None))
 
@@ -150,7 +161,7 @@ def _fewest_hard(result: Result, order: BeddingOrder) -> int | None:
 
 
 def _finish(case: Case, order: BeddingOrder, hard: int, gap: float, result: Result, *, reached: bool) -> BeddingPlan:
-    cool = cool_down_time(case, result.stops[-1].front_bulk_C, 0.6 * order.top_speed_mps)
+    cool = cool_down_time(case, result.stops[-1].front_bulk_C, CRUISE_SHARE * order.top_speed_mps)
     duty = stop_series(order, hard, gap, cool)
     final = simulate([dataclasses.replace(case, duty=duty, statics=None)])[0]
     stops = tuple(
@@ -162,24 +173,28 @@ def _finish(case: Case, order: BeddingOrder, hard: int, gap: float, result: Resu
         for index, (stop, outcome) in enumerate(zip(duty.stops, final.stops, strict=True))
     )  # fmt: skip
     rear_reached = max(stop.rear_C for stop in stops) >= order.window_low_C
+    needed = None if reached else speed_needed(case, order)
     return BeddingPlan(
         stops=stops, gap_s=gap, cool_down_s=cool, peak_front_C=final.front.peak_surface_C,
         peak_rear_C=final.rear.peak_surface_C, reached=reached, rear_reached=rear_reached,
-        text=_sentence(order, hard, gap, stops, reached=reached, rear_reached=rear_reached), duty=duty,
+        text=_sentence(order, hard, gap, stops, needed, reached=reached, rear_reached=rear_reached), duty=duty,
     )  # fmt: skip
 
 
 def _sentence(
-    order: BeddingOrder, hard: int, gap: float, stops: tuple[BeddingStop, ...], *, reached: bool, rear_reached: bool
-) -> str:
+    order: BeddingOrder, hard: int, gap: float, stops: tuple[BeddingStop, ...], needed: float | None, *, reached: bool,
+    rear_reached: bool,
+) -> str:  # fmt: skip
     hottest = max(stop.front_C for stop in stops)
     window = f"{order.window_low_C:.0f} to {order.window_high_C:.0f} °C"
     if not reached:
+        way_out = "No speed up to 200 km/h at this deceleration gets there: brake harder, on a closed course."
+        if needed is not None:
+            way_out = f"From {3.6 * needed:.0f} km/h it would be reached: on a closed course."
         return (
             f"From {3.6 * order.top_speed_mps:.0f} km/h the front rings reach {hottest:.0f} °C "
             f"after {hard} hard stops, "
-            f"{order.window_low_C - hottest:.0f} K short of the bedding window {window}: "
-            "it needs more speed, on a closed course."
+            f"{order.window_low_C - hottest:.0f} K short of the bedding window {window}. {way_out}"
         )
     text = (
         f"{order.moderate_stops} moderate and {hard} hard stops, {gap:.0f} s apart, "

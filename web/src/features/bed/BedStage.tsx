@@ -87,7 +87,7 @@ function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) 
           {plan.text}
         </StateWord>
       </p>
-      <div className="grid gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+      <div className="grid gap-x-6 gap-y-3 md:grid-cols-[minmax(0,1fr)_17rem]">
         <div>
           <BeddingCurve
             t_s={plan.curve.t_s}
@@ -112,39 +112,65 @@ function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) 
             <Figure label="Cool-down drive" value={clockText(plan.cool_down_s)} unit="min:s, to 100 °C" />
           </dl>
         </div>
-        <table className="w-full self-start">
-          <caption className="sr-only">Stops of the plan</caption>
-          <thead className="condensed text-right text-xs text-muted">
-            <tr className="border-b border-ink">
-              <th className="text-left font-normal">Stop</th>
-              <th className="font-normal">from – to, {units.symbol("speed")}</th>
-              <th className="font-normal">how hard</th>
-              <th className="font-normal">then drive</th>
-              <th className="font-normal">ring front / rear, {units.symbol("temperature")}</th>
+        <StopTable plan={plan} />
+      </div>
+    </div>
+  );
+}
+
+/** The stops by phase: what is the same for all of them stands once, above what each one reaches. */
+function StopTable({ plan }: { plan: Schemas["BeddingOut"] }) {
+  const units = useUnits();
+  const phases = [...new Set(plan.stops.map((stop) => stop.phase))];
+  const last = plan.stops[plan.stops.length - 1];
+  return (
+    <table className="w-full self-start">
+      <caption className="sr-only">Stops of the plan</caption>
+      <thead className="condensed text-right text-xs text-muted">
+        <tr className="border-b border-ink">
+          <th className="text-left font-normal">Stop</th>
+          <th className="font-normal">front ring, {units.symbol("temperature")}</th>
+          <th className="font-normal">rear ring, {units.symbol("temperature")}</th>
+        </tr>
+      </thead>
+      {phases.map((phase) => {
+        const stops = plan.stops.filter((stop) => stop.phase === phase);
+        const first = stops[0];
+        if (!first) return null;
+        return (
+          <tbody key={phase} className="figures text-right">
+            <tr className="border-b border-hairline">
+              <th colSpan={3} className="py-1 text-left font-sans font-normal">
+                <span className="font-semibold">
+                  {stops.length} {phase}
+                </span>{" "}
+                from {units.figure(first.from_mps, "speed")} to {units.withUnit(first.to_mps, "speed")} at{" "}
+                {first.decel_g.toFixed(2)} g, then {plan.gap_s.toFixed(0)} s at{" "}
+                {units.withUnit(first.then_mps, "speed")}
+              </th>
             </tr>
-          </thead>
-          <tbody className="figures text-right">
-            {plan.stops.map((stop) => (
+            {stops.map((stop) => (
               <tr key={stop.number} className="border-b border-hairline">
-                <td className="py-0.5 text-left">
-                  {stop.number} <span className="font-sans text-xs text-muted">{stop.phase}</span>
-                </td>
-                <td>
-                  {units.figure(stop.from_mps, "speed")} – {units.figure(stop.to_mps, "speed")}
-                </td>
-                <td>{stop.decel_g.toFixed(2)} g</td>
-                <td>
-                  {stop.then_s >= 200 ? `${clockText(stop.then_s)} min` : `${stop.then_s.toFixed(0)} s`}
-                </td>
-                <td>
-                  {units.figure(stop.front_C, "temperature")} / {units.figure(stop.rear_C, "temperature")}
-                </td>
+                <td className="text-left">{stop.number}</td>
+                <td>{units.figure(stop.front_C, "temperature")}</td>
+                <td>{units.figure(stop.rear_C, "temperature")}</td>
               </tr>
             ))}
           </tbody>
-        </table>
-      </div>
-    </div>
+        );
+      })}
+      {last && (
+        <tfoot>
+          <tr>
+            <td colSpan={3} className="py-1">
+              <span className="font-semibold">Cool-down</span>: drive on for {clockText(plan.cool_down_s)} min
+              at {units.withUnit(last.then_mps, "speed")} without braking, then park without the parking
+              brake.
+            </td>
+          </tr>
+        </tfoot>
+      )}
+    </table>
   );
 }
 

@@ -15,6 +15,7 @@ function candidate(key: string, pad: string, rejected_for: string | null = null)
     key,
     pad,
     family: "organic",
+    provenance: "estimate",
     front_rotor: "plain",
     rear_rotor: "plain",
     score: 50,

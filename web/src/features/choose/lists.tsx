@@ -50,7 +50,8 @@ export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
                 <span className="condensed ml-1 border border-hairline px-1 text-xs">fitted</span>
               )}
               <span className="condensed block text-xs text-muted">
-                {candidate.family} · {candidate.front_rotor} · {candidate.rear_rotor}
+                {candidate.family}, data: {candidate.provenance} · {candidate.front_rotor} ·{" "}
+                {candidate.rear_rotor}
               </span>
             </td>
             <td className={cell}>{units.figure(peak(candidate), "temperature")}</td>

@@ -41,7 +41,10 @@ function Row({ machine }: { machine: Schemas["MachineRow"] }) {
   const life = readings.find((reading) => reading.name === "life");
   const next = verdict.data && nextStep(readings, verdict.data.stages);
   return (
-    <li className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]">
+    <li
+      aria-busy={verdict.isPending}
+      className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]"
+    >
       <div>
         <Link
           to={`/m/${machine.id}/machine`}

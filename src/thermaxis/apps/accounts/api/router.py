@@ -6,6 +6,7 @@ from typing import Any
 
 from django.contrib.auth import authenticate, login, logout
 from django.http import Http404, HttpRequest
+from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
 from ninja import Router, Schema, Status
 from ninja.decorators import decorate_view
@@ -38,6 +39,8 @@ def workshop_of(request: HttpRequest) -> Workshop:
 
 @router.get("/session", response=Session, operation_id="session")
 def session(request: HttpRequest) -> Any:
+    # Whoever asks this will write next: see to it that the token's cookie is there.
+    get_token(request)
     workshop = workshop_of(request)
     return Session(user=request.user.get_username(), workshop=workshop.name, currency=workshop.currency)
 

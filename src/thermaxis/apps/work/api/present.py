@@ -57,6 +57,7 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schem
     figures = judged.figures
     return schemas.CandidateOut(
         key=judged.candidate.key, pad=judged.candidate.pad, family=parts.front_pad.pad.family,
+        provenance=parts.front_pad.pad.provenance,
         front_rotor=judged.candidate.front_rotor, rear_rotor=judged.candidate.rear_rotor, score=round(judged.score, 1),
         rejected_for=judged.rejected_for, reason=judged.reason, front=_ladder(judged, "front"),
         rear=_ladder(judged, "rear"), window_share=figures.window_share, pedal_worst_N=figures.pedal_worst_N,

@@ -169,6 +169,7 @@ class CandidateOut(Schema):
     key: str
     pad: str
     family: str
+    provenance: str
     front_rotor: str
     rear_rotor: str
     score: float
