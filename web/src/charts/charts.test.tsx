@@ -1,0 +1,172 @@
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, expect, it, vi } from "vitest";
+import { SteelRule } from "../ui/SteelRule";
+import { BalanceDiagram } from "./BalanceDiagram";
+import { BeddingCurve } from "./BeddingCurve";
+import { DutyTrace } from "./DutyTrace";
+import { timeTicks } from "./frame";
+import { HeatLadder, type LadderAxle, type LadderColumn } from "./HeatLadder";
+import { SideView } from "./SideView";
+
+afterEach(cleanup);
+
+const axle = (peak_C: number): LadderAxle => ({
+  peak_C,
+  window_low_C: 200,
+  window_high_C: 600,
+  pad_limit_C: 700,
+  rotor_limit_C: 740,
+  profile: [0.1, 0.2, 0.7],
+});
+const columns: LadderColumn[] = [
+  { key: "a", name: "Fellmark", front: axle(618), rear: axle(440), rejected: false },
+  { key: "b", name: "Burnside", front: axle(760), rear: axle(510), rejected: true },
+];
+const fluid = { now_C: 161, boiling_C: 245, dry_C: 312, wet_C: 205 };
+
+function ladder(system: "metric" | "imperial" = "metric") {
+  const onSelect = vi.fn();
+  const view = render(
+    <HeatLadder columns={columns} fluid={fluid} selected="a" system={system} onSelect={onSelect} />,
+  );
+  return { onSelect, svg: view.container.querySelector("svg") as SVGSVGElement };
+}
+
+it("says every candidate in words, chosen and rejected too", () => {
+  ladder();
+  const [first, second] = screen.getAllByRole("button");
+  expect(first?.getAttribute("aria-label")).toContain(
+    "Fellmark: front peak 618, window 200 to 600; rear peak 440",
+  );
+  expect(first?.getAttribute("aria-pressed")).toBe("true");
+  expect(second?.getAttribute("aria-label")).toContain("rejected");
+  expect(screen.getByRole("group").getAttribute("aria-label")).toContain(
+    "fluid of the chosen set 161, boils at 245",
+  );
+});
+
+it("chooses by click and by keyboard", async () => {
+  const { onSelect } = ladder();
+  await userEvent.click(screen.getAllByRole("button")[1] as Element);
+  expect(onSelect).toHaveBeenLastCalledWith("b");
+  fireEvent.keyDown(screen.getAllByRole("button")[0] as Element, { key: "Enter" });
+  expect(onSelect).toHaveBeenLastCalledWith("a");
+  fireEvent.keyDown(screen.getAllByRole("button")[0] as Element, { key: "x" });
+  expect(onSelect).toHaveBeenCalledTimes(2);
+});
+
+it("places peaks to scale: 100 K apart is one line of the axis", () => {
+  const { svg } = ladder();
+  const place = (text: string) =>
+    Number([...svg.querySelectorAll("text")].find((t) => t.textContent === text)?.getAttribute("y"));
+  const perHundred = place("200") - place("300");
+  expect(perHundred).toBeGreaterThan(10);
+  expect((place("440") - place("618")) / perHundred).toBeCloseTo(1.78, 2);
+});
+
+it("marks a peak over its limit in the colour of over, beside its place above the frame", () => {
+  const { svg } = ladder();
+  const colour = (text: string) =>
+    [...svg.querySelectorAll("text")].find((t) => t.textContent === text)?.style.fill;
+  expect(colour("760")).toBe("var(--over)");
+  expect(colour("618")).toBe("");
+});
+
+it("turns with the units", () => {
+  ladder("imperial");
+  expect(screen.getAllByRole("button")[0]?.getAttribute("aria-label")).toContain("front peak 1144");
+});
+
+it("gives time axes round minutes", () => {
+  expect(timeTicks(45)).toEqual([0, 10, 20, 30, 40]);
+  expect(timeTicks(1370)).toEqual([0, 300, 600, 900, 1200]);
+  expect(timeTicks(100_000).length).toBeLessThan(16);
+});
+
+it("draws a duty with its units, and nothing past the time asked for", () => {
+  const trace = {
+    t_s: [0, 10, 20, 30],
+    v_mps: [10, 30, 30, 5],
+    brake_power_W: [0, 0, 90_000, 0],
+    front_surface_C: [20, 20, 200, 150],
+    rear_surface_C: [20, 20, 120, 100],
+  };
+  const { container, rerender } = render(<DutyTrace trace={trace} until={30} system="metric" />);
+  expect(screen.getByText("speed, km/h")).toBeTruthy();
+  expect(container.textContent).not.toContain("NaN");
+  const whole = container.querySelectorAll("path")[1]?.getAttribute("d")?.split("L").length;
+  rerender(<DutyTrace trace={trace} until={20} system="imperial" />);
+  expect(screen.getByText("speed, mph")).toBeTruthy();
+  expect(whole).toBe(4);
+  expect(container.querySelectorAll("path")[1]?.getAttribute("d")?.split("L").length).toBe(3);
+});
+
+it("names what locks first in the balance diagram, or nothing when no axle does", () => {
+  const curve = [0, 0.3, 0.6, 0.9].map((z) => ({
+    decel_g: z,
+    front_installed: 0.7 * z,
+    rear_installed: 0.3 * z,
+    front_ideal: 0.6 * z + 0.2 * z * z,
+    rear_ideal: 0.4 * z - 0.2 * z * z,
+  }));
+  const now = { front: 0.3, rear: 0.1, decel_g: 0.4 };
+  const { rerender } = render(
+    <BalanceDiagram curve={curve} now={now} lock={{ first_axle: "rear", decel_g: 0.6 }} grip={0.9} />,
+  );
+  expect(screen.getByText("rear locks, 0.60 g")).toBeTruthy();
+  rerender(<BalanceDiagram curve={curve} now={now} lock={{ first_axle: "none", decel_g: 0.9 }} grip={0.9} />);
+  expect(screen.queryByText(/locks,/)).toBeNull();
+});
+
+it("draws the side view to the machine's own scale", () => {
+  const common = {
+    kind: "car",
+    cg_height_m: 0.5,
+    front_fraction: 0.6,
+    front_load_N: 6000,
+    rear_load_N: 3000,
+    decel_g: 0.5,
+  };
+  const wheels = (wheelbase_m: number, radius: number) => {
+    const { container } = render(
+      <SideView
+        {...common}
+        wheelbase_m={wheelbase_m}
+        radius_front_m={radius}
+        radius_rear_m={radius}
+        loadText={(n) => `${n} N`}
+      />,
+    );
+    const [rear, front] = [...container.querySelectorAll("circle")];
+    const ratio =
+      (Number(front?.getAttribute("cx")) - Number(rear?.getAttribute("cx"))) /
+      Number(rear?.getAttribute("r"));
+    cleanup();
+    return ratio;
+  };
+  expect(wheels(2.5, 0.3)).toBeCloseTo(2.5 / 0.3, 6);
+  expect(wheels(3.1, 0.392)).toBeCloseTo(3.1 / 0.392, 6);
+});
+
+it("frames the bedding window and says it", () => {
+  render(
+    <BeddingCurve
+      t_s={[0, 60, 120]}
+      front={[20, 250, 300]}
+      rear={[20, 150, 180]}
+      low={200}
+      high={400}
+      system="metric"
+    />,
+  );
+  expect(screen.getByRole("img").getAttribute("aria-label")).toContain("bedding window 200 to 400");
+});
+
+it("keeps a steel rule inside its length", () => {
+  const { container } = render(<SteelRule fill={1.7} notch={-0.2} state="over" band={[0.2, 0.5]} />);
+  const widths = [...container.querySelectorAll<HTMLElement>("[style]")].map((part) => part.style);
+  expect(widths[0]?.width).toBe("100%");
+  expect(widths[1]?.left).toBe("20%");
+  expect(widths.at(-1)?.left).toBe("0%");
+});
