@@ -107,7 +107,6 @@ class Balance:
     curve: tuple[balance.BalancePoint, ...]
     front_load_N: float
     rear_load_N: float
-    pedal_for_lock_N: float
 
 
 def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: dict[str, float | None]) -> Balance:
@@ -120,12 +119,9 @@ def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: 
     question = Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C)
     answer = balance.statics(case, question)
     front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
-    lock = balance.lock_up(case, rotor_C)
-    weight = case.vehicle.mass_kg * 9.80665
-    per_newton = (answer.front_force_N + answer.rear_force_N) / max(pedal_force_N, 1e-9) / weight
     return Balance(
-        statics=answer, lock=lock, curve=balance.balance_curve(case, rotor_C), front_load_N=front, rear_load_N=rear,
-        pedal_for_lock_N=lock.decel_g / per_newton if per_newton > 0 else 0.0,
+        statics=answer, lock=balance.lock_up(case, rotor_C), curve=balance.balance_curve(case, rotor_C),
+        front_load_N=front, rear_load_N=rear,
     )  # fmt: skip
 
 

@@ -85,8 +85,12 @@ def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID) -> list[Result]:
 
     # The kernel lets go of the interpreter, so threads use every core; candidates do not touch each other.
     edges = np.linspace(0, len(cases), min(WORKERS, len(cases)) + 1).astype(int).tolist()
-    with ThreadPoolExecutor(WORKERS) as pool:
-        list(pool.map(run, [slice(low, high) for low, high in itertools.pairwise(edges)]))
+    parts = [slice(low, high) for low, high in itertools.pairwise(edges)]
+    if len(parts) == 1:
+        run(parts[0])
+    else:
+        with ThreadPoolExecutor(len(parts)) as pool:
+            list(pool.map(run, parts))
     return [_result(case, results[i], runs[i], stops[i]) for i, case in enumerate(cases)]
 
 
