@@ -1,3 +1,4 @@
+import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { StateWord } from "../../ui/basics";
 import { type Candidate, onePerPad } from "./candidates";
@@ -12,6 +13,7 @@ type RankedProps = {
 /** Passing candidates by rank, each with its figures and the sentence that says why it stands there. */
 export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
   const units = useUnits();
+  const currency = useSession().data?.currency ?? "";
   if (candidates.length === 0) return null;
   const peak = (c: Candidate) => Math.max(c.front.peak_C, c.rear.peak_C);
   const cell = "figures whitespace-nowrap py-2 pr-3 text-right align-top max-sm:hidden";
@@ -25,7 +27,7 @@ export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
           <th className="pr-3 text-right font-normal max-sm:hidden">peak {units.symbol("temperature")}</th>
           <th className="pr-3 text-right font-normal max-sm:hidden">in window</th>
           <th className="pr-3 text-right font-normal max-sm:hidden">pad life</th>
-          <th className="pr-3 text-right font-normal max-sm:hidden">pads/h</th>
+          <th className="pr-3 text-right font-normal max-sm:hidden">pads, {currency}/h</th>
           <th className="text-left font-normal">Why it stands here</th>
         </tr>
       </thead>
