@@ -57,6 +57,7 @@ SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25
+AXES_VERBOSE = False
 
 ROOT_URLCONF = "thermaxis.config.urls"
 WSGI_APPLICATION = "thermaxis.config.wsgi.application"
@@ -101,4 +102,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "INFO"},
+    # Every sign-in of the demo would be a line; failures and lock-outs are still logged.
+    "loggers": {"axes": {"level": "WARNING"}},
 }
