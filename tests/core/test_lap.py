@@ -92,6 +92,14 @@ def test_an_open_run_starts_from_rest_and_a_climb_is_slower() -> None:
     assert set(climb.grade) == {0.15}
 
 
+def test_an_open_run_ends_as_fast_as_it_can_whatever_it_began_with() -> None:
+    corner, straight = Element(length_m=20, radius_m=10), Element(length_m=300)
+    out = drive_lap((corner, straight), vehicle(), ENGINE, "novice", AIR, closed=False)
+    assert out.v_mps[-1] == out.v_mps.max() > 2 * math.sqrt(0.8 * 0.95 * GRAVITY * 10)
+    back = drive_lap((straight, corner), vehicle(), ENGINE, "novice", AIR, closed=False)
+    assert back.v_mps[-1] == pytest.approx(math.sqrt(0.8 * 0.95 * GRAVITY * 10))
+
+
 def test_top_speed_holds() -> None:
     assert oval(straight=5000.0).v_mps.max() <= 55.0
 

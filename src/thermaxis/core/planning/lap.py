@@ -20,6 +20,7 @@ Array = NDArray[np.float64]
 STEP_M = 2.0
 TRACE_TOLERANCE_MPS = 0.3
 EASY_MPS2 = 2.0
+REST_MPS = 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -88,12 +89,14 @@ def drive_lap(
         raise FieldError("elements", 0, "at least one straight or corner")
     driver = DRIVER_LEVELS[level]
     limits, grades, step_lengths = _lay_out(elements, vehicle, powertrain, driver)
+    if closed:
+        limits[0] = limits[-1] = min(limits[0], limits[-1])
+    # A closed circuit is driven twice: the second round starts at the speed the first one ends with.
     rounds = 2 if closed else 1
-    limits, grades_all = np.tile(limits, rounds), np.tile(grades, rounds)
+    caps = np.concatenate([limits[:-1]] * (rounds - 1) + [limits])
     lengths = np.tile(step_lengths, rounds)
-    speed = np.minimum(limits, powertrain.top_speed_mps)
-    start = float(speed[0]) if closed else 0.5
-    squared = _accelerate(speed, grades_all, lengths, start, vehicle, powertrain, driver, environment)
+    start = float(caps[0]) if closed else REST_MPS
+    squared = _accelerate(caps, np.tile(grades, rounds), lengths, start, vehicle, powertrain, driver, environment)
     decel = braking_decel(vehicle, driver)
     for i in range(len(squared) - 2, -1, -1):
         squared[i] = min(squared[i], squared[i + 1] + 2.0 * decel * lengths[i])
@@ -114,7 +117,7 @@ def braking_decel(vehicle: Vehicle, driver: DriverLevel) -> float:
 def _lay_out(
     elements: tuple[Element, ...], vehicle: Vehicle, powertrain: Powertrain, driver: DriverLevel
 ) -> tuple[Array, Array, Array]:
-    """Speed limit at each node, grade and length of each step."""
+    """Speed limit at each node (one more than steps), grade and length of each step."""
     limits, grades, lengths = [powertrain.top_speed_mps], [], []
     for element in elements:
         top = powertrain.top_speed_mps
@@ -125,12 +128,11 @@ def _lay_out(
         limits += [top] * count
         grades += [element.grade] * count
         lengths += [element.length_m / count] * count
-    limits[0] = min(limits[0], limits[-1])
-    return np.array(limits[:-1] if len(limits) > len(lengths) else limits), np.array(grades), np.array(lengths)
+    return np.array(limits), np.array(grades), np.array(lengths)
 
 
 def _accelerate(
-    limits: Array, grades: Array, lengths: Array, start: float, vehicle: Vehicle, powertrain: Powertrain,
+    caps: Array, grades: Array, lengths: Array, start: float, vehicle: Vehicle, powertrain: Powertrain,
     driver: DriverLevel, environment: Environment,
 ) -> Array:  # fmt: skip
     """Forward pass: squared speed at each node, limited by grip, power and the corner speeds."""
@@ -139,15 +141,14 @@ def _accelerate(
     density = environment.pressure_Pa / (GAS_CONSTANT * (environment.air_C + KELVIN))
     share = {"front": vehicle.front_fraction, "rear": 1.0 - vehicle.front_fraction, "both": 1.0}[powertrain.driven]
     traction = driver.traction * vehicle.tyre_grip * weight * share
-    squared = np.empty(len(limits) + 1)
+    squared = np.empty(len(caps))
     squared[0] = start**2
-    caps = np.append(limits, limits[0] if len(limits) else 0.0) ** 2
-    for i in range(len(limits)):
+    for i in range(len(lengths)):
         v = math.sqrt(squared[i])
         drive = min(traction, powertrain.power_W / max(v, 1.0))
         resist = 0.5 * density * vehicle.drag_area_m2 * v * v + vehicle.rolling_coefficient * weight
         pull = (drive - resist - weight * math.sin(math.atan(grades[i]))) / inertia
-        squared[i + 1] = min(caps[i + 1], max(1.0, squared[i] + 2.0 * pull * lengths[i]))
+        squared[i + 1] = min(caps[i + 1] ** 2, max(1.0, squared[i] + 2.0 * pull * lengths[i]))
     return squared
 
 

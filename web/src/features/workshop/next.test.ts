@@ -22,4 +22,5 @@ it("sends a person where the worst reading is settled", () => {
   expect(nextStep([reading("rotor", 1), reading("life", 1, "close")], bedded).stage).toBe("life");
   expect(nextStep([reading("rotor", 1)], [stage("choose", "done"), stage("bed", "empty")]).stage).toBe("bed");
   expect(nextStep([reading("rotor", 1)], bedded).stage).toBe("duty");
+  expect(nextStep([reading("window", 1, "close"), reading("life", 1, "close")], bedded).stage).toBe("life");
 });

@@ -4,9 +4,10 @@ type Reading = Schemas["ReadingOut"];
 
 const order: Record<Reading["state"], number> = { over: 0, close: 1, fine: 2 };
 
-/** The reading nearest to or furthest over its limit, by state. */
+/** The reading in the worst state; of equals the pads' life, because its day is fixed. */
 export function worstOf(readings: Reading[]): Reading | undefined {
-  return [...readings].sort((a, b) => order[a.state] - order[b.state])[0];
+  const due = (reading: Reading) => (reading.name === "life" ? 0 : 1);
+  return [...readings].sort((a, b) => order[a.state] - order[b.state] || due(a) - due(b))[0];
 }
 
 /** What to do next, from the readings: the place where the worst of them is settled. */
