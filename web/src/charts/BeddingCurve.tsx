@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { clockText } from "../lib/text";
 import { figure, type System, shownRange, unitOf } from "../lib/units";
-import { type Box, ColumnAxis, Frame, RowAxis, timeTicks } from "./frame";
+import { type Box, ColumnAxis, Frame, Measured, RowAxis, timeTicks } from "./frame";
 
 type Props = {
   t_s: number[];
@@ -13,10 +13,13 @@ type Props = {
   system: System;
 };
 
-const box: Box = { width: 560, height: 320, left: 46, right: 12, top: 24, bottom: 26 };
-
 /** The rings' surface through a bedding plan, with the window it has to reach and must not pass. */
-export function BeddingCurve({ t_s, front, rear, low, high, system }: Props) {
+export function BeddingCurve(props: Props) {
+  return <Measured initial={560}>{(width) => <Drawn {...props} width={width} />}</Measured>;
+}
+
+function Drawn({ t_s, front, rear, low, high, system, width }: Props & { width: number }) {
+  const box: Box = { width, height: 280, left: 38, right: 12, top: 24, bottom: 26 };
   const end = t_s[t_s.length - 1] ?? 1;
   const top = Math.max(high, ...front, ...rear) * 1.08;
   const x = scaleLinear([0, end], [box.left, box.width - box.right]);

@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { clockText } from "../lib/text";
 import { type System, shownRange, unitOf } from "../lib/units";
-import { type Box, ColumnAxis, Frame, RowAxis, timeTicks } from "./frame";
+import { type Box, ColumnAxis, Frame, Measured, RowAxis, timeTicks } from "./frame";
 
 type Trace = {
   t_s: number[];
@@ -13,11 +13,16 @@ type Trace = {
   rear_surface_C: number[];
 };
 
-const speedBox: Box = { width: 760, height: 210, left: 46, right: 46, top: 22, bottom: 22 };
-const heatBox: Box = { width: 760, height: 170, left: 46, right: 46, top: 20, bottom: 24 };
-
 /** Speed with the brakes' power under it, and both rings' surface temperature on the same time axis. */
-export function DutyTrace({ trace, until, system }: { trace: Trace; until: number; system: System }) {
+export function DutyTrace(props: Props) {
+  return <Measured initial={760}>{(width) => <Drawn {...props} width={width} />}</Measured>;
+}
+
+type Props = { trace: Trace; until: number; system: System };
+
+function Drawn({ trace, until, system, width }: Props & { width: number }) {
+  const speedBox: Box = { width, height: 210, left: 42, right: 38, top: 22, bottom: 22 };
+  const heatBox: Box = { width, height: 170, left: 42, right: 38, top: 20, bottom: 24 };
   const rows = trace.t_s.map((t, i) => ({ t, i })).filter(({ t }) => t <= until);
   const x = scaleLinear([0, until], [speedBox.left, speedBox.width - speedBox.right]);
   const fastest = max(rows, ({ i }) => trace.v_mps[i]) ?? 1;
@@ -79,9 +84,11 @@ export function DutyTrace({ trace, until, system }: { trace: Trace; until: numbe
         <text x={heatBox.left} y={12} fontSize={11.5}>
           ring surface, {unitOf("temperature", system).symbol}: front solid, rear dashed
         </text>
-        <text x={heatBox.width - heatBox.right} y={12} fontSize={11.5} textAnchor="end" className="muted">
-          minutes:seconds
-        </text>
+        {width > 480 && (
+          <text x={heatBox.width - heatBox.right} y={12} fontSize={11.5} textAnchor="end" className="muted">
+            minutes:seconds
+          </text>
+        )}
       </Frame>
     </div>
   );

@@ -1,7 +1,22 @@
 import { scaleLinear } from "d3-scale";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 
 export type Box = { width: number; height: number; left: number; right: number; top: number; bottom: number };
+
+/** Gives its children the width there is, so that a plot's lettering keeps its size from desk to phone. */
+export function Measured({ initial, children }: { initial: number; children: (width: number) => ReactNode }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(initial);
+  useEffect(() => {
+    if (!ref.current || typeof ResizeObserver === "undefined") return;
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) setWidth(Math.max(240, Math.round(entry.contentRect.width)));
+    });
+    observer.observe(ref.current);
+    return () => observer.disconnect();
+  }, []);
+  return <div ref={ref}>{children(width)}</div>;
+}
 
 type FrameProps = { box: Box; label: string; children: ReactNode };
 

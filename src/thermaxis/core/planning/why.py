@@ -50,7 +50,7 @@ def value_at(case: Case, path: str) -> float:
     return float(max(point[1] for point in value) if isinstance(value, tuple) else value)
 
 
-# The inputs a practitioner can measure or change; the rest of the case hardly moves the readings.
+# The inputs a person can measure or change; the rest of the case hardly moves the readings.
 INPUTS = (
     "vehicle.mass_kg", "vehicle.front_fraction", "vehicle.cg_height_m", "vehicle.drag_area_m2",
     "hydraulics.pedal_ratio", "hydraulics.booster_gain", "hydraulics.master_bore_m",

@@ -39,7 +39,7 @@ export function BedStage() {
         )}
       </StageTitle>
       {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(order)} />}
-      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
         <section aria-label="The plan" aria-busy={plan.isFetching} className="min-w-0">
           {plan.error && <Failure text={problemText(plan.error)} retry={() => plan.refetch()} />}
           {plan.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
@@ -87,7 +87,7 @@ function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) 
           {plan.text}
         </StateWord>
       </p>
-      <div className="grid gap-x-6 gap-y-3 md:grid-cols-[minmax(0,1fr)_17rem]">
+      <div className="grid gap-x-6 gap-y-3 grid-cols-[repeat(auto-fit,minmax(min(100%,17rem),1fr))]">
         <div>
           <BeddingCurve
             t_s={plan.curve.t_s}

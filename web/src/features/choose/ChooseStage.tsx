@@ -43,7 +43,7 @@ export function ChooseStage() {
       </StageTitle>
       <FittedBar machineId={id} />
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
-      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_14.5rem]">
+      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
         <div
           className={`min-w-0 ${choice.isFetching ? "opacity-60" : ""}`}
           aria-busy={choice.isFetching}

@@ -30,7 +30,7 @@ export function DutyStage() {
         title="What it is asked to do"
         note="Pick a duty: everything else in the application follows it."
       />
-      <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[17rem_1fr]">
+      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[17rem_1fr]">
         <fieldset>
           <legend className="sr-only">Duty in force</legend>
           {(duties.data ?? []).map((row) => (

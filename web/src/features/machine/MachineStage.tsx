@@ -44,7 +44,7 @@ export function MachineStage() {
       {elsewhere && (
         <Failure text={elsewhere} retry={() => change.variables && change.mutate(change.variables)} />
       )}
-      <div className="grid gap-x-8 gap-y-6 xl:grid-cols-[1fr_26rem]">
+      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
         <div className="order-2 space-y-6 xl:order-1">
           {groups.map((group) => {
             const present = group.fields.filter((field) => field.path in values);
