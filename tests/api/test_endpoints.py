@@ -129,6 +129,16 @@ def test_every_reading_can_be_opened(demo: Api, roadster: str, reading: str) -> 
     assert f"{strip[reading]['value']:.0f}" in why["numbers"] or f"{strip[reading]['value']:.1f}" in why["numbers"]
 
 
+def test_life_is_explained_by_the_pad_that_is_due_first(demo: Api, roadster: str) -> None:
+    ask = {"odometer_km": 8500, "measured_on": TODAY.isoformat()}
+    demo.post(f"{roadster}/measurements", {**ask, "axle": "rear", "thickness_m": 0.0035})
+    why = demo.post(f"{roadster}/why/life", WHAT_IF)
+    changes = {entry["field"]: entry["change"] for entry in why["inputs"]}
+    assert demo.post(f"{roadster}/verdict", WHAT_IF)["readings"][4]["detail"] == "rear"
+    # More rear piston: more of the work and the wear goes there; more front piston takes it away.
+    assert changes["rear.piston_area_m2"] > 0 > changes["front.piston_area_m2"]
+
+
 def test_an_unknown_reading_is_a_named_field(demo: Api, roadster: str) -> None:
     assert_problem(demo.post(f"{roadster}/why/colour", WHAT_IF, status=422), 422, "reading", "rotor, window")
 

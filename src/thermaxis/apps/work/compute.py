@@ -80,7 +80,6 @@ READING_OF: dict[str, Callable[[readings.Setup, Case, Result], float]] = {
     "window": lambda setup, case, result: readings.braking_in_window(_with(setup, case), result).value,
     "pedal": lambda setup, case, result: readings.pedal_left(_with(setup, case), result).value,
     "fluid": lambda setup, case, result: readings.fluid_margin(_with(setup, case), result).value,
-    "life": lambda setup, case, result: -result.front.pad_wear_mm * 1e3,
 }
 
 
@@ -89,9 +88,12 @@ def _with(setup: readings.Setup, case: Case) -> readings.Setup:
 
 
 def sensitivities_of(state: InForce, name: str) -> tuple[why.Sensitivity, ...]:
-    """How far one reading of the strip moves for +10 % of each input; for life, pad wear in um per event."""
+    """How far one reading of the strip moves for +10 % of each input; for life, wear of the shortest pad in um."""
+    if name == "life":
+        axle = min(life_rows(state, None), key=lambda row: row.due_events).axle
+        return why.sensitivities(state.setup.case, lambda _, result: 1e3 * float(getattr(result, axle).pad_wear_mm))
     if name not in READING_OF:
-        raise FieldError("reading", name, "one of " + ", ".join(READING_OF))
+        raise FieldError("reading", name, "one of " + ", ".join([*READING_OF, "life"]))
     return why.sensitivities(state.setup.case, functools.partial(READING_OF[name], state.setup))
 
 

@@ -41,7 +41,7 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
         name=name, title=title, formula=formula, numbers=_numbers(state, name), unit=unit, source=source,
         inputs=[
             schemas.WhyInput(
-                field=entry.field, value=entry.value, change=_change(name, entry.change),
+                field=entry.field, value=entry.value, change=entry.change,
                 estimate=entry.field in state.machine.estimates,
             )
             for entry in found
@@ -56,11 +56,6 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
             "lent by the rings across the pad gap": account.gap_J,
         },
     )  # fmt: skip
-
-
-def _change(name: str, change: float) -> float:
-    # The life reading's sensitivity is that of pad wear, negated to sort as a loss: shown as wear.
-    return -change if name == "life" else change
 
 
 def _numbers(state: compute.InForce, name: str) -> str:
