@@ -228,7 +228,7 @@ def test_without_a_duty_or_a_set_the_answer_says_what_comes_first(workshop: Work
     machine = machine_named(workshop, "Kit roadster")
     machine.duty = None
     with pytest.raises(SolveError, match="Choose a duty first"):
-        compute.verdict(machine)
+        compute.in_force(machine)
     machine.sets.all().update(removed_on=TODAY)
     with pytest.raises(SolveError, match="Fit a set first"):
         compute.set_or_error(machine)

@@ -358,18 +358,6 @@ export interface components {
             odometer_km: number;
             /** Duty */
             duty: string | null;
-            /** Mass Kg */
-            mass_kg: number;
-            /** Wheelbase M */
-            wheelbase_m: number;
-            /** Front Fraction */
-            front_fraction: number;
-            /** Cg Height M */
-            cg_height_m: number;
-            /** Wheel Radius Front M */
-            wheel_radius_front_m: number;
-            /** Wheel Radius Rear M */
-            wheel_radius_rear_m: number;
             /** Fluid */
             fluid: string;
             /** Fluid Standard */

@@ -7,21 +7,24 @@ from thermaxis.core import records
 from thermaxis.core.physics.fluid import boiling_point
 from thermaxis.core.planning.readings import CompoundLimits
 
+VARIANT = ("area_m2", "thickness_m", "backing_m")
+COMPOUND = (
+    "density_kg_per_m3", "specific_heat_J_per_kgK", "conductivity_W_per_mK", "wear_mm3_per_MJ", "wear_knee_C",
+    "wear_scale_C",
+)  # fmt: skip
+ROTOR = (
+    "outer_radius_m", "inner_radius_m", "thickness_m", "gap_m", "vanes", "vane_thickness_m", "material", "pattern",
+    "hub_conductance_W_per_K",
+)  # fmt: skip
+
 
 def pad_record(variant: models.PadVariant) -> records.Pad:
     """One pad of a compound in one shape. Expects `pad.mu_points` to be fetched."""
     pad = variant.pad
     return records.Pad(
-        area_m2=variant.area_m2,
-        thickness_m=variant.thickness_m,
-        backing_m=variant.backing_m,
-        density_kg_per_m3=pad.density_kg_per_m3,
-        specific_heat_J_per_kgK=pad.specific_heat_J_per_kgK,
-        conductivity_W_per_mK=pad.conductivity_W_per_mK,
         mu=tuple((point.temperature_C, point.mu) for point in pad.mu_points.all()),
-        wear_mm3_per_MJ=pad.wear_mm3_per_MJ,
-        wear_knee_C=pad.wear_knee_C,
-        wear_scale_C=pad.wear_scale_C,
+        **{name: getattr(variant, name) for name in VARIANT},
+        **{name: getattr(pad, name) for name in COMPOUND},
     )
 
 
@@ -32,17 +35,7 @@ def compound_limits(pad: models.Pad) -> CompoundLimits:
 
 def rotor_record(rotor: models.Rotor) -> records.Rotor:
     """A rotor as new."""
-    return records.Rotor(
-        outer_radius_m=rotor.outer_radius_m,
-        inner_radius_m=rotor.inner_radius_m,
-        thickness_m=rotor.thickness_m,
-        gap_m=rotor.gap_m,
-        vanes=rotor.vanes,
-        vane_thickness_m=rotor.vane_thickness_m,
-        material=rotor.material,
-        pattern=rotor.pattern,
-        hub_conductance_W_per_K=rotor.hub_conductance_W_per_K,
-    )
+    return records.Rotor(**{name: getattr(rotor, name) for name in ROTOR})
 
 
 def boiling_C(fluid: models.Fluid, age_months: float) -> float:

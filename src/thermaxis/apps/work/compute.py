@@ -55,23 +55,27 @@ def set_or_error(machine: Machine) -> FittedSet:
     return fitted
 
 
-def in_force(machine: Machine, cooling_factor: float = 1.0, air_C: float | None = None) -> InForce:
-    """Solve the machine as it stands: its fitted set on its duty, with a what-if on cooling and air."""
+def in_force(machine: Machine) -> InForce:
+    """Solve the machine as it stands: its fitted set on its duty."""
     duty, fitted = duty_or_error(machine), set_or_error(machine)
     facts = garage.duty_facts(machine, duty)
     setup = CaseBuilder(machine, facts.duty).setup(querysets.parts_of(fitted))
-    setup = dataclasses.replace(setup, case=with_what_if(setup.case, cooling_factor, air_C))
     return InForce(machine=machine, fitted=fitted, facts=facts, setup=setup, result=solve([setup.case])[0])
+
+
+def tried(state: InForce, cooling_factor: float, air_C: float | None) -> InForce:
+    """The same machine, set and duty with a what-if on cooling and air; the lap is not driven again."""
+    setup = _with(state.setup, with_what_if(state.setup.case, cooling_factor, air_C))
+    return dataclasses.replace(state, setup=setup, result=solve([setup.case])[0])
 
 
 # --- verdict strip ---------------------------------------------------------------------------------------------
 
 
-def verdict(machine: Machine, cooling_factor: float = 1.0, air_C: float | None = None) -> tuple[readings.Reading, ...]:
-    """The five readings of the machine as it stands."""
-    state = in_force(machine, cooling_factor, air_C)
-    left = {row.axle: row.remaining.events for row in life_rows(state, None)}
-    pace = duty_or_error(machine).events_per_month
+def verdict(state: InForce) -> tuple[readings.Reading, ...]:
+    """The five readings of a machine, its set and duty."""
+    left = {row.axle: row.due_events for row in life_rows(state, None)}
+    pace = duty_or_error(state.machine).events_per_month
     return readings.five_readings(state.setup, state.result, left, pace)
 
 
@@ -215,34 +219,36 @@ class LifeRow:
     computed_per_event_mm: float
     due_km: float
     due_hours: float
-    due_events: float
     due_on: dt.date | None
+
+    @property
+    def due_events(self) -> float:
+        """Events left until the change."""
+        return self.remaining.events
 
 
 def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
     """Remaining life of both axles' pads, by simulated energy, corrected by the last measurement if there is one."""
     duty = duty_or_error(state.machine)
     school = school or intervals.default_school(duty.use, state.machine.kind)
-    return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
+    past = past_wear_per_km(state)
+    return tuple(_life_row(state, axle, duty, school, past[axle]) for axle in ("front", "rear"))
 
 
-def past_wear_per_km(state: InForce, axle: str) -> float:
-    """Computed pad wear in mm per km of the duty the set was fitted for."""
-    facts, case = state.facts, state.setup.case
-    result = state.result
+def past_wear_per_km(state: InForce) -> dict[str, float]:
+    """Computed pad wear of each axle in mm per km of the duty the set was fitted for."""
+    facts, result = state.facts, state.result
     if state.fitted.duty != state.machine.duty:
         facts = garage.duty_facts(state.machine, state.fitted.duty)
-        result = solve([dataclasses.replace(case, duty=facts.duty)])[0]
-    wear: float = getattr(result, axle).pad_wear_mm
-    return wear / facts.event_km
+        result = solve([dataclasses.replace(state.setup.case, duty=facts.duty)])[0]
+    return {axle: getattr(result, axle).pad_wear_mm / facts.event_km for axle in ("front", "rear")}
 
 
-def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
+def _life_row(state: InForce, axle: str, duty: Duty, school: str, per_km: float) -> LifeRow:
     fitted, facts = state.fitted, state.facts
     variant = getattr(fitted, f"{axle}_pad")
     new_mm = variant.thickness_m * 1e3
     per_event = getattr(state.result, axle).pad_wear_mm
-    per_km = past_wear_per_km(state, axle)
     now_km = state.machine.odometer_km
     last = fitted.measurements.filter(axle=axle, removed_at=None).last()
     if last is None:
@@ -257,7 +263,7 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
     return LifeRow(
         axle=axle, new_mm=new_mm, remaining=left, scale=scale, measured=last is not None,
         computed_per_event_mm=per_event, due_km=left.events * facts.event_km, due_hours=left.events * facts.event_hours,
-        due_events=left.events, due_on=_due_date(left.events, duty.events_per_month),
+        due_on=_due_date(left.events, duty.events_per_month),
     )  # fmt: skip
 
 
@@ -279,9 +285,9 @@ class Stage:
     note: str
 
 
-def stages(machine: Machine) -> tuple[Stage, ...]:
-    """The state of every stage of a machine."""
-    fitted = querysets.set_in_force(machine)
+def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
+    """The state of every stage of a machine; `state` saves solving it again where it was solved already."""
+    fitted = state.fitted if state else querysets.set_in_force(machine)
     estimates = len(machine.estimates)
     machine_stage = Stage(name="machine", state="started" if estimates else "done", note=f"{estimates} estimates")
     duty = Stage(name="duty", state="done" if machine.duty else "empty", note=machine.duty.name if machine.duty else "")
@@ -292,7 +298,7 @@ def stages(machine: Machine) -> tuple[Stage, ...]:
     bed = Stage(name="bed", state=bed_state, note="")
     if fitted is None or machine.duty is None:
         return machine_stage, duty, choose, bed, Stage(name="life", state="empty", note="")
-    rows = life_rows(in_force(machine), None)
+    rows = life_rows(state or in_force(machine), None)
     shortest = min(rows, key=lambda row: row.due_events)
     if readings.life_state(shortest.due_events, machine.duty.events_per_month) != "fine":
         life = Stage(name="life", state="attention", note=f"{shortest.axle} pads in {shortest.due_events:.1f} events")

@@ -33,12 +33,6 @@ def regen_force(speed: float, mass: float, max_power: float, max_decel: float, f
     return force
 
 
-@compiled
-def grade_angle(grade: float) -> float:
-    """Angle in rad of a grade (rise over run), positive uphill."""
-    return math.atan(grade)
-
-
 def friction_force(
     *, inertia_kg: float, grade_mass_kg: float, rolling_mass_kg: float, decel_mps2: float, drag_N: float,
     rolling_coefficient: float, engine_N: float, regen_N: float, angle_rad: float,

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.resistance import GRAVITY
-from thermaxis.core.physics.simulate import simulate, simulate_one
+from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.records import Case, DescentDuty, Stop, StopsDuty
 from thermaxis.core.results import Result
 
@@ -95,9 +95,7 @@ def plan_bedding(case: Case, order: BeddingOrder) -> BeddingPlan:
     for gap in GAPS_S:
         result = _with_duty(case, stop_series(order, MOST_HARD_STOPS, gap))
         count = _fewest_hard(result, order)
-        final = (
-            result if count == MOST_HARD_STOPS else _with_duty(case, stop_series(order, count or MOST_HARD_STOPS, gap))
-        )
+        final = result if count in (None, MOST_HARD_STOPS) else _with_duty(case, stop_series(order, count, gap))
         if _peak(final) > order.window_high_C:
             continue
         if count is not None:
@@ -163,7 +161,7 @@ def _fewest_hard(result: Result, order: BeddingOrder) -> int | None:
 def _finish(case: Case, order: BeddingOrder, hard: int, gap: float, result: Result, *, reached: bool) -> BeddingPlan:
     cool = cool_down_time(case, result.stops[-1].front_bulk_C, CRUISE_SHARE * order.top_speed_mps)
     duty = stop_series(order, hard, gap, cool)
-    final = simulate([dataclasses.replace(case, duty=duty, statics=None)])[0]
+    final = _with_duty(case, duty)
     stops = tuple(
         BeddingStop(
             number=index + 1, phase="moderate" if index < order.moderate_stops else "hard", from_mps=stop.from_mps,

@@ -44,11 +44,7 @@ export function ChooseStage() {
       <FittedBar machineId={id} />
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
-        <div
-          className={`min-w-0 ${choice.isFetching ? "opacity-60" : ""}`}
-          aria-busy={choice.isFetching}
-          data-settled={!choice.isFetching}
-        >
+        <div className={`min-w-0 ${choice.isFetching ? "opacity-60" : ""}`} aria-busy={choice.isFetching}>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
           <section className="overflow-x-auto" tabIndex={0} aria-label="Heat ladder, scrolls sideways">
             <HeatLadder

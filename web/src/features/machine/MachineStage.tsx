@@ -11,6 +11,8 @@ import { NumberField } from "../../ui/NumberField";
 import { RuleSlider } from "../../ui/RuleSlider";
 import { type Field, groups } from "./fields";
 
+const GRAVITY = 9.80665;
+
 type Drafts = Record<string, number | null>;
 
 export function MachineStage() {
@@ -124,7 +126,9 @@ function Live({ machine, drafts }: { machine: Schemas["MachineOut"]; drafts: Dra
     return () => clearTimeout(timer);
   }, [pedal, drafts]);
   const balance = useBalance(machine.id, asked);
-  const value = (path: string, fallback: number) => drafts[path] ?? machine.values[path] ?? fallback;
+  // Every path asked for below holds a number on every machine.
+  const value = (path: string) => drafts[path] ?? machine.values[path] ?? 0;
+  const weight_N = value("vehicle.mass_kg") * GRAVITY;
   const both = (nm: number) => `${withUnit(nm, "torque", "metric")} · ${withUnit(nm, "torque", "imperial")}`;
   const data = balance.data;
   return (
@@ -167,11 +171,11 @@ function Live({ machine, drafts }: { machine: Schemas["MachineOut"]; drafts: Dra
             </p>
             <SideView
               kind={machine.kind}
-              wheelbase_m={value("vehicle.wheelbase_m", machine.wheelbase_m)}
-              cg_height_m={value("vehicle.cg_height_m", machine.cg_height_m)}
-              front_fraction={value("vehicle.front_fraction", machine.front_fraction)}
-              radius_front_m={value("vehicle.wheel_radius_front_m", machine.wheel_radius_front_m)}
-              radius_rear_m={value("vehicle.wheel_radius_rear_m", machine.wheel_radius_rear_m)}
+              wheelbase_m={value("vehicle.wheelbase_m")}
+              cg_height_m={value("vehicle.cg_height_m")}
+              front_fraction={value("vehicle.front_fraction")}
+              radius_front_m={value("vehicle.wheel_radius_front_m")}
+              radius_rear_m={value("vehicle.wheel_radius_rear_m")}
               front_load_N={data.front_load_N}
               rear_load_N={data.rear_load_N}
               decel_g={data.statics.decel_g}
@@ -181,12 +185,12 @@ function Live({ machine, drafts }: { machine: Schemas["MachineOut"]; drafts: Dra
           <BalanceDiagram
             curve={data.curve}
             now={{
-              front: data.statics.front_force_N / (value("vehicle.mass_kg", machine.mass_kg) * 9.80665),
-              rear: data.statics.rear_force_N / (value("vehicle.mass_kg", machine.mass_kg) * 9.80665),
+              front: data.statics.front_force_N / weight_N,
+              rear: data.statics.rear_force_N / weight_N,
               decel_g: data.statics.decel_g,
             }}
             lock={data.lock}
-            grip={value("vehicle.tyre_grip", 1)}
+            grip={value("vehicle.tyre_grip")}
           />
         </div>
       )}

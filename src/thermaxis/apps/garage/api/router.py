@@ -34,9 +34,8 @@ def machine_row(machine: Machine) -> dict[str, Any]:
 
 def machine_out(machine: Machine) -> schemas.MachineOut:
     axles = {axle.position: axle for axle in machine.axles.all()}
-    drawn = ("mass_kg", "wheelbase_m", "front_fraction", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m")
     return schemas.MachineOut(
-        **machine_row(machine), **{name: getattr(machine, name) for name in drawn},
+        **machine_row(machine),
         fluid=machine.fluid.name, fluid_standard=machine.fluid.standard,
         duty_id=machine.duty.pk if machine.duty else None,
         front_caliper=axles["front"].caliper_kind, rear_caliper=axles["rear"].caliper_kind,

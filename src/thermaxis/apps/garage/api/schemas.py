@@ -34,12 +34,6 @@ class MachineRow(Schema):
 class MachineOut(MachineRow):
     """A machine with every editable number by its path; `estimates` are those nobody has measured."""
 
-    mass_kg: float
-    wheelbase_m: float
-    front_fraction: float
-    cg_height_m: float
-    wheel_radius_front_m: float
-    wheel_radius_rear_m: float
     fluid: str
     fluid_standard: str
     front_caliper: str

@@ -20,8 +20,8 @@ from thermaxis.core.planning.readings import life_state, rotor_limit_C
 from thermaxis.core.records import Case
 from thermaxis.core.results import AxleResult
 
-PROFILE_BIN_K = 20
-LADDERS_REJECTED = 40
+# Two of the engine's 10 K bins: what the ladder draws as one.
+BINS_PER_STEP = 2
 
 
 def set_name(fitted: FittedSet) -> str:
@@ -47,7 +47,7 @@ def _ladder(judged: Judged, axle: str) -> schemas.LadderAxle:
 
 
 def _profile(result: AxleResult) -> list[float]:
-    energy = np.asarray(result.energy_by_temperature_J).reshape(-1, 2).sum(axis=1)
+    energy = np.asarray(result.energy_by_temperature_J).reshape(-1, BINS_PER_STEP).sum(axis=1)
     total = float(energy.sum()) or 1.0
     used = np.flatnonzero(energy)
     return [round(float(value) / total, 4) for value in energy[: int(used[-1]) + 1]] if len(used) else []

@@ -29,17 +29,19 @@ router = Router()
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
 def verdict(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
     machine = machine_of(request, machine_id)
-    readings = compute.verdict(machine, payload.cooling_factor, payload.air_C)
+    state = compute.in_force(machine)
+    readings = compute.verdict(compute.tried(state, payload.cooling_factor, payload.air_C))
     return schemas.VerdictOut(
-        set_name=present.set_name(compute.set_or_error(machine)), duty=compute.duty_or_error(machine).name,
+        set_name=present.set_name(state.fitted), duty=compute.duty_or_error(machine).name,
         readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in readings],
-        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in compute.stages(machine)],
+        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in compute.stages(machine, state)],
     )  # fmt: skip
 
 
 @router.post("/machines/{machine_id}/why/{reading}", response=schemas.WhyOut, operation_id="why")
 def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: schemas.WhatIf) -> Any:
-    return why_out(compute.in_force(machine_of(request, machine_id), payload.cooling_factor, payload.air_C), reading)
+    state = compute.in_force(machine_of(request, machine_id))
+    return why_out(compute.tried(state, payload.cooling_factor, payload.air_C), reading)
 
 
 @router.post("/machines/{machine_id}/balance", response=schemas.BalanceOut, operation_id="balance")
