@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
-from thermaxis.core.physics.conduction import back_loss
-from thermaxis.core.physics.engine import film_coefficients, resisting_force
+from thermaxis.core.physics.braking import film_coefficients, resistance_at
+from thermaxis.core.physics.conduction import back_conductance
 from thermaxis.core.physics.packing import pack
 from thermaxis.core.physics.radiation import radiated_flux
 from thermaxis.core.physics.simulate import simulate, simulate_one
@@ -43,7 +43,7 @@ def reference_peak(case: Case, number: int, share: float) -> float:
         inside = time_s % period
         stopping = inside < braking
         speed = stop.from_mps - stop.decel_mps2 * inside if stopping else stop.then_speed_mps
-        force = vehicle["inertia"] * stop.decel_mps2 - resisting_force(speed, 0.0, vehicle) if stopping else 0.0
+        force = vehicle["inertia"] * stop.decel_mps2 - resistance_at(speed, 0.0, vehicle) if stopping else 0.0
         power = max(0.0, float(force)) * share * speed / float(ring["rotors"])
         film_coefficients(speed, float(cells[0]), float(cells[-1]), ring, vehicle, films)
         k = np.maximum(ring["k_min"], ring["k0"] - ring["k1"] * cells)
@@ -52,7 +52,7 @@ def reference_peak(case: Case, number: int, share: float) -> float:
         flux[0] = ring["heat_share"] * power / (2 * ring["ring_area"]) - films[0] * (cells[0] - air)
         flux[0] -= radiated_flux(float(cells[0]), air, float(ring["emissivity"]))
         flux[1:-1] = 0.5 * (k[1:] + k[:-1]) * (cells[:-1] - cells[1:]) / width
-        flux[-1] = back_loss(float(cells[-1]), films[1], air, ring)
+        flux[-1] = back_conductance(films[1], ring) * (cells[-1] - air)
         mass = np.full(CELLS, float(ring["density"]) * width)
         mass[-1] = last_mass
         slope: Array = (flux[:-1] - flux[1:]) / (mass * heat)

@@ -14,7 +14,7 @@ from tests.cases_data import changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import caliper, convection, fluid, friction, materials, partition, radiation, stress, torque
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force, rear_pressure
-from thermaxis.core.physics.resistance import friction_force, regen_force
+from thermaxis.core.physics.resistance import friction_force, regen_force, resisting_force
 from thermaxis.core.physics.wear import specific_wear, worn_depth
 from thermaxis.core.records import MATERIALS, PATTERNS
 
@@ -242,12 +242,13 @@ def test_caliper_chain_by_hand() -> None:
 # --- resistance --------------------------------------------------------------------------------------------------------
 
 
-def test_friction_force_never_pulls() -> None:
-    wanted = friction_force(
-        inertia_kg=1000, grade_mass_kg=1000, rolling_mass_kg=1000, decel_mps2=0.1, drag_N=500, rolling_coefficient=0.01,
-        engine_N=0, regen_N=0, angle_rad=0.0,
-    )  # fmt: skip
-    assert wanted == 0.0
+def test_friction_force_by_hand_and_never_pulling() -> None:
+    # Hand: 1000 kg at 5 m/s2 less 30 N drag, 1 % rolling, 50 N engine and the weight's part along a 10 % climb.
+    angle = math.atan(0.1)
+    held = resisting_force(30.0, 0.01 * 1000 * 9.80665, 50.0, 0.0, 1000.0, angle)
+    assert held == pytest.approx(80.0 + 98.0665 * math.cos(angle) + 9806.65 * 0.1 / math.sqrt(1.01))
+    assert friction_force(1000.0, 5.0, held) == pytest.approx(5000.0 - held)
+    assert friction_force(1000.0, 0.1, 500.0) == 0.0
 
 
 @pytest.mark.parametrize(

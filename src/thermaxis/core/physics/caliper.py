@@ -32,39 +32,30 @@ def backing_capacity(axle: Axle) -> float:
 
 
 @compiled
-def solve_chain(
-    lumps: Array, target: Array, tau: float, power: float, gap: float, surface_C: float, loss: float, air_C: float,
-    axle: Any,
-) -> None:  # fmt: skip
-    """Solve one implicit stage of the chain for `lumps` = pads, backings, caliper (degC); linear, so exact.
+def chain_flows(
+    lumps: Array, power: float, gap: float, surface_C: float, loss: float, air_C: float, axle: Any, out: Array
+) -> None:
+    """Net heat in W into `lumps` = pads, backings, caliper (degC), written to `out`.
 
     `power`: heat into the pads in W; `gap`: conductance from the ring's face in W/K (0 while braking);
     `loss`: caliper convection in W/K.
     """
-    a = axle.pad_capacity + tau * (gap + axle.pad_to_backing)
-    b = axle.backing_capacity + tau * (axle.pad_to_backing + axle.backing_to_caliper)
-    c = axle.caliper_capacity + tau * (axle.backing_to_caliper + loss)
-    right_a = axle.pad_capacity * target[0] + tau * (power + gap * surface_C)
-    right_b = axle.backing_capacity * target[1]
-    right_c = axle.caliper_capacity * target[2] + tau * loss * air_C
-    upper_a = tau * axle.pad_to_backing
-    upper_b = tau * axle.backing_to_caliper
-    b -= upper_a * upper_a / a
-    right_b += upper_a * right_a / a
-    c -= upper_b * upper_b / b
-    right_c += upper_b * right_b / b
-    lumps[2] = right_c / c
-    lumps[1] = (right_b + upper_b * lumps[2]) / b
-    lumps[0] = (right_a + upper_a * lumps[1]) / a
+    into_backing = axle.pad_to_backing * (lumps[0] - lumps[1])
+    into_caliper = axle.backing_to_caliper * (lumps[1] - lumps[2])
+    out[0] = power + gap * (surface_C - lumps[0]) - into_backing
+    out[1] = into_backing - into_caliper
+    out[2] = into_caliper - loss * (lumps[2] - air_C)
 
 
 @compiled
-def chain_rates(
-    lumps: Array, power: float, gap: float, surface_C: float, loss: float, air_C: float, axle: Any, out: Array
-) -> None:
-    """Rates of change of pads, backings and caliper in K/s, written to `out`."""
-    into_backing = axle.pad_to_backing * (lumps[0] - lumps[1])
-    into_caliper = axle.backing_to_caliper * (lumps[1] - lumps[2])
-    out[0] = (power + gap * (surface_C - lumps[0]) - into_backing) / axle.pad_capacity
-    out[1] = (into_backing - into_caliper) / axle.backing_capacity
-    out[2] = (into_caliper - loss * (lumps[2] - air_C)) / axle.caliper_capacity
+def solve_chain(right: Array, tau: float, gap: float, loss: float, axle: Any, out: Array) -> None:
+    """Solve `(C - tau dq/dT) rate = right` (W) for the rates of the three nodes in K/s, written to `out`; exact."""
+    upper_a = tau * axle.pad_to_backing
+    upper_b = tau * axle.backing_to_caliper
+    a = 1.0 / (axle.pad_capacity + tau * gap + upper_a)
+    b = 1.0 / (axle.backing_capacity + upper_a + upper_b - upper_a * upper_a * a)
+    c = axle.caliper_capacity + upper_b + tau * loss - upper_b * upper_b * b
+    right_b = right[1] + upper_a * a * right[0]
+    out[2] = (right[2] + upper_b * b * right_b) / c
+    out[1] = (right_b + upper_b * out[2]) * b
+    out[0] = (right[0] + upper_a * out[1]) * a

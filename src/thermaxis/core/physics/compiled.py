@@ -2,13 +2,30 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
+from pathlib import Path
 from typing import ParamSpec, TypeVar, cast
 
 import numba
 
 P = ParamSpec("P")
 R = TypeVar("R")
+
+
+def _cache_folder() -> Path:
+    """A folder for machine code named after the sources it came from.
+
+    The compiler's own check looks at one file only; a kernel must also be built anew where one it calls has changed.
+    """
+    here = Path(__file__).parent
+    digest = hashlib.sha256()
+    for source in sorted(here.glob("*.py")):
+        digest.update(source.read_bytes())
+    return here / "__pycache__" / f"kernels-{digest.hexdigest()[:12]}"
+
+
+numba.config.CACHE_DIR = str(_cache_folder())
 
 
 def compiled(function: Callable[P, R]) -> Callable[P, R]:

@@ -2,7 +2,7 @@
 
 Nodes: 0 the face (no capacity), 1..n the cells, n+1 the back (the vanes' capacity, none in a solid rotor).
 Equation: `rho c(T) dT/dt = d/dx(k(T) dT/dx)` (Carslaw and Jaeger 1959; physics.md section 6). Every flux is per
-unit area of one face. `ring` is one record of `packing.AXLE`.
+unit area of one face. `ring` is one record of `packing.AXLE`, `disc` one of `packing.DISC`.
 """
 
 from __future__ import annotations
@@ -26,126 +26,132 @@ def cell_fractions(cells: int, growth: float = 1.25) -> Array:
 
 
 @compiled
-def link(warm_C: float, cold_C: float, distance: float, ring: Any) -> float:
-    """Conductance between two nodes in W/(m2 K), k at their mean temperature: exact where k is linear in T."""
-    return conductivity(0.5 * (warm_C + cold_C), ring.k0, ring.k1, ring.k_min) / distance
+def lay_out(fractions: Array, start_C: float, ring: Any, disc: Any) -> None:
+    """Put a disc to `start_C` (degC) and lay out what does not change in a run.
 
-
-@compiled
-def back_loss(back_C: float, vane_h: float, air_C: float, ring: Any) -> float:
-    """Heat leaving the back node in W/m2: vane convection on the wetted inside, and the hub's share."""
-    return (ring.wetted_ratio * vane_h + ring.hub_per_area) * (back_C - air_C)
-
-
-@compiled
-def enthalpies(nodes: Array, fractions: Array, ring: Any, out: Array) -> None:
-    """Stored heat in J/m2 over 0 degC of each cell and of the back node, written to `out` (n+1 values)."""
-    count = len(fractions)
-    for i in range(count):
-        mass = ring.density * fractions[i] * ring.cheek
-        out[i] = mass * specific_enthalpy(nodes[i + 1], ring.c0, ring.c1, ring.c_max)
-    out[count] = ring.vane_mass_per_area * specific_enthalpy(nodes[count + 1], ring.c0, ring.c1, ring.c_max)
-
-
-@compiled
-def newton_step(
-    nodes: Array, target: Array, tau: float, inflow: float, face_h: float, vane_h: float, air_C: float,
-    fractions: Array, ring: Any, upper: Array, delta: Array,
-) -> float:  # fmt: skip
-    """Improve `nodes` (degC) by one Newton step of the implicit stage; return the greatest change in K.
-
-    Residuals: stored heat - `target` - `tau` x net inflow for cells, plain balance for nodes without capacity.
-    k is held during a step, so convergence is linear but fast (k varies by 0.05 % per K).
+    Masses in kg/m2 of cells and vanes; 1/distance in 1/m of links: 0 joins face and first cell, i cells i and i+1,
+    n the last cell and the back.
     """
     count = len(fractions)
-    last = count + 1
-    surface = nodes[0]
-    left = link(surface, nodes[1], 0.5 * fractions[0] * ring.cheek, ring)
-    residual = (
-        left * (surface - nodes[1])
-        + face_h * (surface - air_C)
-        + radiated_flux(surface, air_C, ring.emissivity)
-        - inflow
-    )
-    pivot = left + face_h + radiation_slope(surface, ring.emissivity)
-    upper[0] = -left / pivot
-    delta[0] = -residual / pivot
-    for i in range(1, last):
-        width = fractions[i - 1] * ring.cheek
-        ahead = 0.5 * width if i == count else 0.5 * (width + fractions[i] * ring.cheek)
-        right = link(nodes[i], nodes[i + 1], ahead, ring)
-        mass = ring.density * width
-        stored = mass * specific_enthalpy(nodes[i], ring.c0, ring.c1, ring.c_max)
-        net = left * (nodes[i - 1] - nodes[i]) - right * (nodes[i] - nodes[i + 1])
-        residual = stored - target[i - 1] - tau * net
-        pivot = mass * specific_heat(nodes[i], ring.c0, ring.c1, ring.c_max) + tau * (left + right)
-        pivot += tau * left * upper[i - 1]
-        upper[i] = -tau * right / pivot
-        delta[i] = (-residual + tau * left * delta[i - 1]) / pivot
-        left = right
-    back = nodes[last]
-    loss = back_loss(back, vane_h, air_C, ring)
-    loss_slope = ring.wetted_ratio * vane_h + ring.hub_per_area
-    stored = ring.vane_mass_per_area * specific_enthalpy(back, ring.c0, ring.c1, ring.c_max)
-    residual = stored - target[count] - tau * (left * (nodes[count] - back) - loss)
-    pivot = ring.vane_mass_per_area * specific_heat(back, ring.c0, ring.c1, ring.c_max)
-    pivot += tau * (left + loss_slope) + tau * left * upper[count]
-    delta[last] = (-residual + tau * left * delta[count]) / pivot
-    for i in range(count, -1, -1):
-        delta[i] -= upper[i] * delta[i + 1]
-    change = 0.0
-    for i in range(last + 1):
-        nodes[i] += delta[i]
-        change = max(change, abs(delta[i]))
-    return change
-
-
-@compiled
-def net_fluxes(
-    nodes: Array, inflow: float, face_h: float, vane_h: float, air_C: float, fractions: Array, ring: Any, out: Array
-) -> None:
-    """Net inflow in W/m2 of each cell and of the back node, written to `out`.
-
-    What one node loses the next gains, and nodes without capacity pass on exactly what they get, so a step that
-    adds these fluxes conserves energy to rounding however far Newton's iteration went.
-    """
-    count = len(fractions)
-    surface = nodes[0]
-    entering = inflow - face_h * (surface - air_C) - radiated_flux(surface, air_C, ring.emissivity)
-    loss = back_loss(nodes[count + 1], vane_h, air_C, ring)
-    for i in range(1, count + 1):
-        width = fractions[i - 1] * ring.cheek
+    disc.cells = count
+    disc.heat_start = 0.0
+    disc.nodes[0] = start_C
+    disc.spreads[0] = 2.0 / (ring.cheek * fractions[0])
+    for i in range(count + 1):
+        disc.nodes[i + 1] = start_C
+        disc.masses[i] = ring.density * fractions[i] * ring.cheek if i < count else ring.vane_mass_per_area
+        disc.heat[i] = disc.masses[i] * specific_enthalpy(start_C, ring.c0, ring.c1, ring.c_max)
+        disc.heat_start += disc.heat[i]
         if i < count:
-            distance = 0.5 * (width + fractions[i] * ring.cheek)
-            leaving = link(nodes[i], nodes[i + 1], distance, ring) * (nodes[i] - nodes[i + 1])
-        elif ring.vane_mass_per_area > 0.0:
-            leaving = link(nodes[i], nodes[i + 1], 0.5 * width, ring) * (nodes[i] - nodes[i + 1])
-        else:
-            leaving = loss
-        out[i - 1] = entering - leaving
+            ahead = fractions[i + 1] if i + 1 < count else 0.0
+            disc.spreads[i + 1] = 2.0 / (ring.cheek * (fractions[i] + ahead))
+    disc.links[0] = conductivity(start_C, ring.k0, ring.k1, ring.k_min) * disc.spreads[0]
+
+
+@compiled
+def back_conductance(vane_h: float, ring: Any) -> float:
+    """Heat leaving the back node per kelvin over the air in W/(m2 K): vane convection and the hub's share."""
+    return ring.wetted_ratio * vane_h + ring.hub_per_area
+
+
+@compiled
+def settle_face(air_C: float, ring: Any, disc: Any) -> None:
+    """Bring the massless face into balance between friction, first cell, air and radiation.
+
+    `link (T_s - T_1) + h (T_s - T_a) + eps sigma (T_s^4 - T_a^4) = q`, radiation linearised about the face's present
+    temperature: with the link a thousand times the radiation slope, a guess 10 K off leaves 1e-4 K.
+    """
+    guess, link = disc.nodes[0], disc.links[0]
+    slope = radiation_slope(guess, ring.emissivity)
+    right = link * disc.nodes[1] + disc.inflow + disc.face_film * air_C
+    right += slope * guess - radiated_flux(guess, air_C, ring.emissivity)
+    disc.nodes[0] = right / (link + disc.face_film + slope)
+
+
+@compiled
+def net_fluxes(air_C: float, ring: Any, disc: Any) -> None:
+    """Settle the massless nodes, then write link conductances (W/m2K) and net inflow (W/m2) of cells and back.
+
+    k is taken at the mean of both nodes: exact where k is linear in T. What one node loses the next gains, so a
+    step that adds these fluxes conserves energy to rounding.
+    """
+    count, nodes, links, net = disc.cells, disc.nodes, disc.links, disc.net
+    for i in range(count + 1):
+        links[i] = conductivity(0.5 * (nodes[i] + nodes[i + 1]), ring.k0, ring.k1, ring.k_min) * disc.spreads[i]
+    settle_face(air_C, ring, disc)
+    surface = nodes[0]
+    entering = disc.inflow - disc.face_film * (surface - air_C) - radiated_flux(surface, air_C, ring.emissivity)
+    for i in range(1, count):
+        leaving = links[i] * (nodes[i] - nodes[i + 1])
+        net[i - 1] = entering - leaving
         entering = leaving
-    out[count] = entering - loss
+    outside = back_conductance(disc.vane_film, ring)
+    if ring.vane_mass_per_area <= 0.0:
+        nodes[count + 1] = (links[count] * nodes[count] + outside * air_C) / (links[count] + outside)
+        leaving = outside * (nodes[count + 1] - air_C)
+    else:
+        leaving = links[count] * (nodes[count] - nodes[count + 1])
+    net[count - 1] = entering - leaving
+    net[count] = leaving - outside * (nodes[count + 1] - air_C)
 
 
 @compiled
-def settle(nodes: Array, stored: Array, fractions: Array, ring: Any) -> None:
-    """Set the cells' (and massive back node's) temperatures from their stored heat in J/m2."""
-    count = len(fractions)
+def factorise(tau: float, ring: Any, disc: Any) -> None:
+    """Factorise `C - tau dq/dT` of cells and back (tridiagonal), keeping the slopes it holds.
+
+    The massless face and (solid rotor) back are eliminated: they follow a fixed share of their neighbour's change.
+    """
+    count, links = disc.cells, disc.links
+    disc.held_face, disc.held_vane = disc.face_film, disc.vane_film
+    disc.held_radiation = radiation_slope(disc.nodes[0], ring.emissivity)
+    loss = disc.held_face + disc.held_radiation
+    disc.held_share = links[0] / (links[0] + loss)
+    outside = back_conductance(disc.vane_film, ring)
+    massive = ring.vane_mass_per_area > 0.0
+    disc.held_back_share = 1.0 if massive else links[count] / (links[count] + outside)
+    left, before = disc.held_share * loss, 0.0
     for i in range(count):
-        mass = ring.density * fractions[i] * ring.cheek
-        nodes[i + 1] = temperature_of_enthalpy(stored[i] / mass, ring.c0, ring.c1, ring.c_max)
-    if ring.vane_mass_per_area > 0.0:
-        nodes[count + 1] = temperature_of_enthalpy(
-            stored[count] / ring.vane_mass_per_area, ring.c0, ring.c1, ring.c_max
-        )
+        capacity = disc.masses[i] * specific_heat(disc.nodes[i + 1], ring.c0, ring.c1, ring.c_max)
+        right = links[i + 1]
+        if i == count - 1 and not massive:
+            right = disc.held_back_share * outside
+        pivot = 1.0 / (capacity + tau * (left + right) - tau * links[i] * before)
+        disc.capacities[i], disc.pivots[i] = capacity, pivot
+        disc.lower[i] = tau * links[i] * pivot
+        before = tau * links[i + 1] * pivot
+        disc.upper[i] = before
+        left = links[i + 1]
+    disc.lower[0] = 0.0
+    disc.capacities[count], disc.pivots[count], disc.lower[count] = 0.0, 0.0, 0.0
+    if massive:
+        capacity = disc.masses[count] * specific_heat(disc.nodes[count + 1], ring.c0, ring.c1, ring.c_max)
+        pivot = 1.0 / (capacity + tau * (left + outside) - tau * left * before)
+        disc.capacities[count], disc.pivots[count], disc.lower[count] = capacity, pivot, tau * left * pivot
 
 
 @compiled
-def bulk_temperature(nodes: Array, fractions: Array, ring: Any) -> float:
+def solve_factorised(count: int, right: Array, lower: Array, pivots: Array, upper: Array, out: Array) -> None:
+    """Solve the factorised system for the rates of change in K/s of `count` cells and the back, written to `out`."""
+    out[0] = right[0] * pivots[0]
+    for i in range(1, count + 1):
+        out[i] = right[i] * pivots[i] + lower[i] * out[i - 1]
+    for i in range(count - 1, -1, -1):
+        out[i] += upper[i] * out[i + 1]
+
+
+@compiled
+def settle(ring: Any, disc: Any) -> None:
+    """Set the cells' (and massive back node's) temperatures from their stored heat."""
+    for i in range(disc.cells + 1):
+        if disc.masses[i] > 0.0:
+            disc.nodes[i + 1] = temperature_of_enthalpy(disc.heat[i] / disc.masses[i], ring.c0, ring.c1, ring.c_max)
+
+
+@compiled
+def bulk_temperature(disc: Any) -> float:
     """Mass mean of the ring in degC, vanes included."""
-    count = len(fractions)
-    ring_mass = ring.density * ring.cheek
-    total = ring.vane_mass_per_area * nodes[count + 1]
-    for i in range(count):
-        total += ring_mass * fractions[i] * nodes[i + 1]
-    return total / (ring_mass + ring.vane_mass_per_area)
+    total, mass = 0.0, 0.0
+    for i in range(disc.cells + 1):
+        total += disc.masses[i] * disc.nodes[i + 1]
+        mass += disc.masses[i]
+    return total / mass

@@ -58,7 +58,7 @@ SEGMENT = np.dtype(
 
 AXLE_RESULT = np.dtype(
     [
-        ("peak_surface", "f8"), ("peak_bulk", "f8"), ("end_bulk", "f8"), ("peak_pad", "f8"), ("peak_fluid", "f8"),
+        ("peak_surface", "f8"), ("peak_bulk", "f8"), ("end_bulk", "f8"), ("end_surface", "f8"), ("peak_pad", "f8"), ("peak_fluid", "f8"),
         ("peak_surface_s", "f8"), ("peak_fluid_s", "f8"), ("peak_excess", "f8"), ("least_mu", "f8"),
         ("friction_energy", "f8"), ("wear_work", "f8"),
         ("stored_ring", "f8"), ("stored_caliper", "f8"), ("lost_face", "f8"), ("lost_radiation", "f8"),
@@ -75,6 +75,37 @@ RUN_RESULT = np.dtype(
     ],
     align=True,
 )  # fmt: skip
+
+MAX_CELLS = 64
+_NODES, _CELLS, _LUMPS = (MAX_CELLS + 2,), (MAX_CELLS + 1,), (3,)
+
+# Working state of one axle's disc in a run. Arrays have room for MAX_CELLS cells; the first `cells` (+ back) are used.
+DISC = np.dtype(
+    [
+        ("cells", "i8"),
+        # temperatures in degC: face, cells, back; pads, backings, caliper. Stored heat in J/m2 over 0 degC.
+        ("nodes", "f8", _NODES), ("heat", "f8", _CELLS), ("lumps", "f8", _LUMPS), ("heat_start", "f8"),
+        # laid out once: kg/m2 of cells and back, 1/distance of links in 1/m
+        ("masses", "f8", _CELLS), ("spreads", "f8", _CELLS),
+        # right-hand side: links in W/m2K, net heat in W/m2 and (lumps) W
+        ("links", "f8", _CELLS), ("net", "f8", _CELLS), ("flows", "f8", _LUMPS),
+        # linear system: J/m2K and its factors; k1 and k2 - k1 over capacity in K/s
+        ("capacities", "f8", _CELLS), ("lower", "f8", _CELLS), ("pivots", "f8", _CELLS), ("upper", "f8", _CELLS),
+        ("rates", "f8", _CELLS), ("change", "f8", _CELLS), ("lump_start", "f8", _LUMPS), ("lump_rates", "f8", _LUMPS),
+        ("lump_change", "f8", _LUMPS),
+        # films: faces and vanes in W/m2K, caliper in W/K
+        ("face_film", "f8"), ("vane_film", "f8"), ("caliper_film", "f8"),
+        # what the matrix of the step holds: share of the first cell's change that the face follows, and slopes
+        ("held_share", "f8"), ("held_face", "f8"), ("held_radiation", "f8"), ("held_vane", "f8"),
+        ("held_caliper", "f8"), ("held_gap", "f8"), ("held_back_share", "f8"),
+        # axle force in N, friction coefficient, friction heat into one face in W/m2
+        ("force", "f8"), ("mu", "f8"), ("inflow", "f8"),
+    ],
+    align=True,
+)  # fmt: skip
+
+# What the vehicle does at this instant: m/s, m/s2 there really is, friction power of both axles in W.
+MOTION = np.dtype([("speed", "f8"), ("decel", "f8"), ("power", "f8"), ("pressure", "f8")], align=True)
 
 Records = NDArray[np.void]
 

@@ -33,21 +33,29 @@ def regen_force(speed: float, mass: float, max_power: float, max_decel: float, f
     return force
 
 
-def friction_force(
-    *, inertia_kg: float, grade_mass_kg: float, rolling_mass_kg: float, decel_mps2: float, drag_N: float,
-    rolling_coefficient: float, engine_N: float, regen_N: float, angle_rad: float,
-) -> float:  # fmt: skip
-    """Road force in N wanted from the friction brakes, never below zero (physics.md section 4).
+@compiled
+def resisting_force(drag: float, rolling: float, engine: float, regen: float, grade_mass: float, angle: float) -> float:
+    """Road force in N that slows the vehicle without its friction brakes (physics.md section 4).
 
-    `F = k m a - drag - C_rr m g cos(theta) - F_engine - F_regen - m g sin(theta)`.
+    `drag + C_rr m g cos(theta) + F_engine + F_regen + m g sin(theta)`: forces in N, `rolling` = C_rr m g on the flat,
+    `grade_mass` in kg, `angle` theta in rad, positive uphill. Negative where a hill pushes more than all else holds.
 
-    >>> friction_force(inertia_kg=1000, grade_mass_kg=1000, rolling_mass_kg=1000, decel_mps2=5, drag_N=0,
-    ...     rolling_coefficient=0, engine_N=0, regen_N=0, angle_rad=0)
+    >>> resisting_force(30.0, 100.0, 50.0, 0.0, 1000.0, 0.0)
+    180.0
+    """
+    return drag + rolling * math.cos(angle) + engine + regen + grade_mass * GRAVITY * math.sin(angle)
+
+
+@compiled
+def friction_force(inertia: float, decel: float, resisting: float) -> float:
+    """Road force in N wanted from the friction brakes, never below zero: `F = k m a - resisting`.
+
+    `inertia` k m in kg, `decel` a in m/s2, `resisting` as `resisting_force` gives it (physics.md section 4).
+
+    >>> friction_force(1050.0, 5.0, 250.0)
     5000.0
     """
-    rolling = rolling_coefficient * rolling_mass_kg * GRAVITY * math.cos(angle_rad)
-    climb = grade_mass_kg * GRAVITY * math.sin(angle_rad)
-    return float(max(0.0, inertia_kg * decel_mps2 - drag_N - rolling - engine_N - regen_N - climb))
+    return max(0.0, inertia * decel - resisting)
 
 
 def stop_energy(mass_kg: float, rotating_mass_factor: float, from_mps: float, to_mps: float) -> float:

@@ -17,7 +17,7 @@ from thermaxis.core.physics.balance import statics
 from thermaxis.core.physics.conduction import cell_fractions
 from thermaxis.core.physics.engine import HISTORY_COLUMNS, run_batch, run_candidate
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force
-from thermaxis.core.physics.packing import AXLE_RESULT, RUN_RESULT, Records, pack
+from thermaxis.core.physics.packing import AXLE_RESULT, DISC, MOTION, RUN_RESULT, Records, pack
 from thermaxis.core.physics.stress import thermal_stress
 from thermaxis.core.physics.wear import worn_depth
 from thermaxis.core.records import Axle, Case, TraceDuty
@@ -81,7 +81,19 @@ def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID) -> list[Result]:
     fractions, steps = cell_fractions(grid.cells), grid.steps()
 
     def run(part: slice) -> None:
-        run_batch(axles[part], vehicles[part], segments, fractions, steps, results[part], runs[part], stops[part])
+        discs, motion = np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)
+        run_batch(
+            axles[part],
+            vehicles[part],
+            segments,
+            fractions,
+            steps,
+            discs,
+            motion,
+            results[part],
+            runs[part],
+            stops[part],
+        )
 
     # The kernel lets go of the interpreter, so threads use every core; candidates do not touch each other.
     edges = np.linspace(0, len(cases), min(WORKERS, len(cases)) + 1).astype(int).tolist()
@@ -111,7 +123,17 @@ def history(case: Case, grid: Grid = DEFAULT_GRID) -> Array:
         results = np.zeros(2, dtype=AXLE_RESULT)
         run = np.zeros(1, dtype=RUN_RESULT)
         run_candidate(
-            axles[0], vehicles[0], segments, cell_fractions(grid.cells), grid.steps(), results, run[0], stops, rows
+            axles[0],
+            vehicles[0],
+            segments,
+            cell_fractions(grid.cells),
+            grid.steps(),
+            np.zeros(2, dtype=DISC),
+            np.zeros(1, dtype=MOTION)[0],
+            results,
+            run[0],
+            stops,
+            rows,
         )
         needed = int(run["samples"][0])
         if needed <= room:
