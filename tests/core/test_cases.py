@@ -7,8 +7,9 @@ from typing import Any
 import pytest
 
 from tests.cases_data import NAMES, expected, load
-from thermaxis.core.physics.simulate import DEFAULT_GRID, simulate_one
+from thermaxis.core.physics.batch import DEFAULT_GRID
 from thermaxis.core.physics.simulate import simulate as simulate_many
+from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.formats.case_file import result_document
 
 RELATIVE = {"wear": 0.03, "J": 0.005, "s": 0.005}

@@ -9,9 +9,10 @@ import pytest
 
 from tests.cases_data import changed, plain_case
 from thermaxis.core.physics import partition
+from thermaxis.core.physics.batch import Grid
 from thermaxis.core.physics.conduction import cell_fractions
 from thermaxis.core.physics.materials import materials
-from thermaxis.core.physics.simulate import Grid, history, simulate_one
+from thermaxis.core.physics.simulate import history, simulate_one
 from thermaxis.core.physics.warm_up import small_case
 from thermaxis.core.records import Case, DescentDuty, Stop, StopsDuty, TraceDuty
 from thermaxis.core.results import HISTORY_FIELDS

@@ -97,8 +97,10 @@ def test_face_convection_is_continuous_and_never_below_its_floor(speed: float, w
 
 @given(speed=st.floats(0.0, 90.0), wall=st.floats(20.0, 700.0))
 def test_vane_convection_is_continuous_and_rises_with_speed(speed: float, wall: float) -> None:
+    rotor = load("roadster-circuit").front.rotor
+
     def vane(v: float) -> float:
-        return convection.vane_coefficient(v, 0.3, 0.14, 0.09, 0.01, 36, 0.0055, wall, 20, 101325)
+        return convection.vane_coefficient(v, *convection.vane_passage(rotor, 0.3), wall, 20, 101325)
 
     assert vane(speed) >= 5.0
     assert vane(speed + 1e-4) == pytest.approx(vane(speed), rel=1e-3)
@@ -119,7 +121,10 @@ def test_vane_convection_by_hand() -> None:
         0.023 * (1 + (dh / (ro - ri)) ** 0.67) * reynolds**0.8 * 0.70**0.33 * convection.air_conductivity(293.15) / dh
     )
     assert reynolds > 1e4
-    assert convection.vane_coefficient(60, 0.392, ro, ri, w, n, b, 20, 20, 101325) == pytest.approx(wanted, rel=1e-9)
+    edits = {"outer_radius_m": ro, "inner_radius_m": ri, "gap_m": w, "vanes": n, "vane_thickness_m": b}
+    rotor = changed(plain_case(), **{f"front__rotor__{name}": value for name, value in edits.items()}).front.rotor
+    passage = convection.vane_passage(rotor, 0.392)
+    assert convection.vane_coefficient(60, *passage, 20, 20, 101325) == pytest.approx(wanted, rel=1e-9)
 
 
 def test_radiation_of_a_red_hot_face() -> None:

@@ -17,6 +17,7 @@ class AxleResult:
     peak_surface_C: float
     peak_bulk_C: float
     end_bulk_C: float
+    end_surface_C: float
     peak_pad_C: float
     peak_fluid_C: float
     friction_energy_J: float

@@ -62,8 +62,8 @@ def renew_films(speed: float, axles: Any, vehicle: Any, discs: Any) -> None:
         disc.vane_film = 0.0
         if axle.gap > 0.0:
             vane = vane_coefficient(
-                speed, axle.wheel_radius, axle.outer_radius, axle.inner_radius, axle.gap, axle.vanes,
-                axle.vane_thickness, disc.nodes[disc.cells + 1], vehicle.air_C, vehicle.pressure_Pa,
+                speed, axle.passage_air, axle.passage_diameter, axle.passage_laminar, axle.passage_turbulent,
+                disc.nodes[disc.cells + 1], vehicle.air_C, vehicle.pressure_Pa,
             )  # fmt: skip
             disc.vane_film = vane * axle.cooling_factor
         disc.caliper_film = caliper * axle.caliper_area

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import ParamSpec, TypeVar, cast
 
 import numba
+from numba.core import config
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -25,7 +26,7 @@ def _cache_folder() -> Path:
     return here / "__pycache__" / f"kernels-{digest.hexdigest()[:12]}"
 
 
-numba.config.CACHE_DIR = str(_cache_folder())
+config.CACHE_DIR = str(_cache_folder())  # type: ignore[attr-defined]
 
 
 def compiled(function: Callable[P, R]) -> Callable[P, R]:

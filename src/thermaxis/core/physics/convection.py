@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from thermaxis.core.physics.compiled import compiled
+from thermaxis.core.records import Rotor
 
 PRANDTL = 0.70
 GAS_CONSTANT = 287.05
@@ -80,44 +82,55 @@ def face_coefficient(speed: float, diameter: float, wall_C: float, air_C: float,
     return max(FACE_FLOOR, coefficient)
 
 
+class VanePassage(NamedTuple):
+    """What of a vane passage does not change with speed or temperature."""
+
+    air_per_road: float  # speed of the pumped air per road speed
+    diameter: float  # hydraulic, m
+    laminar: float  # Nu over Re^(1/3)
+    turbulent: float  # Nu over Re^0.8
+
+
+def vane_passage(rotor: Rotor, wheel_radius_m: float) -> VanePassage:
+    """Geometry of the passages of a vented rotor; lengths in m.
+
+    Pumped air `V = (V_in + V_out)/2`, `V_in = pi n sqrt(D^2 - d^2)`, `V_out = V_in A_i/A_o`; `d_h = 2 s w/(s + w)` at
+    the mean radius (Limpert 1999, ch. 3; physics.md section 7). Valid for 20 to 60 straight vanes.
+    """
+    outer, inner, gap = rotor.outer_radius_m, rotor.inner_radius_m, rotor.gap_m
+    inlet = math.sqrt(outer**2 - inner**2) / wheel_radius_m
+    area_in = gap * (2.0 * math.pi * inner - rotor.vanes * rotor.vane_thickness_m)
+    area_out = gap * (2.0 * math.pi * outer - rotor.vanes * rotor.vane_thickness_m)
+    width = math.pi * (outer + inner) / rotor.vanes - rotor.vane_thickness_m
+    diameter = 2.0 * width * gap / (width + gap)
+    slenderness = diameter / (outer - inner)
+    return VanePassage(
+        air_per_road=0.5 * inlet * (1.0 + area_in / area_out),
+        diameter=diameter,
+        laminar=1.86 * PRANDTL ** (1.0 / 3.0) * slenderness**0.33,
+        turbulent=0.023 * (1.0 + slenderness**0.67) * PRANDTL**0.33,
+    )
+
+
 @compiled
 def vane_coefficient(
-    speed: float,
-    wheel_radius: float,
-    outer_radius: float,
-    inner_radius: float,
-    gap: float,
-    vanes: float,
-    vane_thickness: float,
-    wall_C: float,
-    air_C: float,
+    speed: float, air_per_road: float, diameter: float, laminar: float, turbulent: float, wall_C: float, air_C: float,
     pressure: float,
-) -> float:
-    """Convection inside the vane passages in W/(m2 K), never below 5; lengths in m, speed in m/s.
+) -> float:  # fmt: skip
+    """Convection inside the vane passages in W/(m2 K), never below 5, from the numbers of `vane_passage`.
 
-    Pumped air `V = (V_in + V_out)/2` with `V_in = pi n sqrt(D^2 - d^2)`; turbulent (Re >= 1e4)
-    `0.023 (1 + (d_h/l)^0.67) Re^0.8 Pr^0.33 k/d_h`, laminar (Re <= 2300) `1.86 (Re Pr)^(1/3) (d_h/l)^0.33 k/d_h`,
-    blended in ln Re between (Limpert 1999, ch. 3). Valid for vented rotors of 20 to 60 straight vanes.
+    Turbulent (Re >= 1e4) `0.023 (1 + (d_h/l)^0.67) Re^0.8 Pr^0.33 k/d_h`, laminar (Re <= 2300)
+    `1.86 (Re Pr)^(1/3) (d_h/l)^0.33 k/d_h`, blended in ln Re between (Limpert 1999, ch. 3).
     """
     film = 0.5 * (wall_C + air_C) + KELVIN
-    turns = speed / (2.0 * math.pi * wheel_radius)
-    inlet = 2.0 * math.pi * turns * math.sqrt(outer_radius**2 - inner_radius**2)
-    area_in = gap * (2.0 * math.pi * inner_radius - vanes * vane_thickness)
-    area_out = gap * (2.0 * math.pi * outer_radius - vanes * vane_thickness)
-    velocity = 0.5 * inlet * (1.0 + area_in / area_out)
-    width = math.pi * (outer_radius + inner_radius) / vanes - vane_thickness
-    hydraulic = 2.0 * width * gap / (width + gap)
-    length = outer_radius - inner_radius
-    conductivity = air_conductivity(film)
-    reynolds = velocity * hydraulic * air_density(film, pressure) / air_viscosity(film)
-    scale = conductivity / hydraulic
-    laminar = 0.0
-    turbulent = 0.0
+    reynolds = speed * air_per_road * diameter * air_density(film, pressure) / air_viscosity(film)
+    scale = air_conductivity(film) / diameter
+    slow, fast = 0.0, 0.0
     if reynolds < 1e4:
-        laminar = 1.86 * (reynolds * PRANDTL) ** (1.0 / 3.0) * (hydraulic / length) ** 0.33 * scale
+        slow = laminar * reynolds ** (1.0 / 3.0) * scale
     if reynolds > 2300.0:
-        turbulent = 0.023 * (1.0 + (hydraulic / length) ** 0.67) * reynolds**0.8 * PRANDTL**0.33 * scale
-    return max(VANE_FLOOR, blend(reynolds, 2300.0, 1e4, laminar, turbulent))
+        fast = turbulent * reynolds**0.8 * scale
+    return max(VANE_FLOOR, blend(reynolds, 2300.0, 1e4, slow, fast))
 
 
 @compiled

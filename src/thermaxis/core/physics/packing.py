@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from thermaxis.core.physics import caliper, partition
-from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
+from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN, vane_passage
 from thermaxis.core.physics.friction import mu_table
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
@@ -30,8 +30,8 @@ AXLE = np.dtype(
         ("c0", "f8"), ("c1", "f8"), ("c_max", "f8"), ("emissivity", "f8"), ("heat_share", "f8"),
         ("vane_mass_per_area", "f8"), ("wetted_ratio", "f8"), ("hub_per_area", "f8"),
         # convection
-        ("wheel_radius", "f8"), ("outer_radius", "f8"), ("inner_radius", "f8"), ("gap", "f8"), ("vanes", "f8"),
-        ("vane_thickness", "f8"), ("face_factor", "f8"), ("cooling_factor", "f8"),
+        ("outer_radius", "f8"), ("gap", "f8"), ("passage_air", "f8"), ("passage_diameter", "f8"),
+        ("passage_laminar", "f8"), ("passage_turbulent", "f8"), ("face_factor", "f8"), ("cooling_factor", "f8"),
         # pads and caliper
         ("pad_capacity", "f8"), ("pad_to_backing", "f8"), ("backing_capacity", "f8"), ("backing_to_caliper", "f8"),
         ("caliper_capacity", "f8"), ("caliper_area", "f8"), ("gap_conductance", "f8"),
@@ -58,7 +58,8 @@ SEGMENT = np.dtype(
 
 AXLE_RESULT = np.dtype(
     [
-        ("peak_surface", "f8"), ("peak_bulk", "f8"), ("end_bulk", "f8"), ("end_surface", "f8"), ("peak_pad", "f8"), ("peak_fluid", "f8"),
+        ("peak_surface", "f8"), ("peak_bulk", "f8"), ("end_bulk", "f8"), ("end_surface", "f8"),
+        ("peak_pad", "f8"), ("peak_fluid", "f8"),
         ("peak_surface_s", "f8"), ("peak_fluid_s", "f8"), ("peak_excess", "f8"), ("least_mu", "f8"),
         ("friction_energy", "f8"), ("wear_work", "f8"),
         ("stored_ring", "f8"), ("stored_caliper", "f8"), ("lost_face", "f8"), ("lost_radiation", "f8"),
@@ -122,6 +123,7 @@ def pack_axle(axle: Axle, wheel_radius: float, into: np.void) -> None:
     passage_walls = 2.0 * (area - rotor.vanes * rotor.vane_thickness_m * length)
     passage_walls += 2.0 * rotor.vanes * rotor.gap_m * length
     vane_mass = density * rotor.vanes * rotor.vane_thickness_m * length * rotor.gap_m
+    passage = vane_passage(rotor, wheel_radius) if vented else (0.0, 0.0, 0.0, 0.0)
     temperature, value, slope = mu_table(pad.mu)
     values: dict[str, Any] = {
         "force_per_pressure": axle.rotors * torque_per_pressure(axle) / wheel_radius,
@@ -135,8 +137,9 @@ def pack_axle(axle: Axle, wheel_radius: float, into: np.void) -> None:
         "vane_mass_per_area": vane_mass / (2.0 * area) if vented else 0.0,
         "wetted_ratio": passage_walls / (2.0 * area) if vented else 0.0,
         "hub_per_area": rotor.hub_conductance_W_per_K / (2.0 * area),
-        "wheel_radius": wheel_radius, "outer_radius": rotor.outer_radius_m, "inner_radius": rotor.inner_radius_m,
-        "gap": rotor.gap_m, "vanes": rotor.vanes, "vane_thickness": rotor.vane_thickness_m,
+        "outer_radius": rotor.outer_radius_m, "gap": rotor.gap_m,
+        "passage_air": passage[0], "passage_diameter": passage[1], "passage_laminar": passage[2],
+        "passage_turbulent": passage[3],
         "face_factor": pattern.face_convection, "cooling_factor": axle.cooling_factor,
         "pad_capacity": caliper.pad_capacity(axle), "pad_to_backing": caliper.pad_conductance(axle),
         "backing_capacity": caliper.backing_capacity(axle), "backing_to_caliper": axle.backing_conductance_W_per_K,

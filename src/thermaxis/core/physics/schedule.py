@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -15,14 +16,28 @@ STANDSTILL_MPS = 0.001
 Row = tuple[int, float, float, float, float, float, int]
 
 
-def segments(duty: Duty) -> Records:
-    """Return the duty as an array of SEGMENT: imposed speed, controlled stop, or driving on without braking."""
+class After(NamedTuple):
+    """How the vehicle is driven (or stands) after the last braking of a duty, without braking again."""
+
+    seconds: float
+    speed_mps: float
+
+
+def segments(duty: Duty, after: After | None = None) -> Records:
+    """Return the duty as an array of SEGMENT: imposed speed, controlled stop, or driving on without braking.
+
+    `after` takes the place of the duty's own ending, for a reading taken later or a longer cool-down.
+    """
     if isinstance(duty, StopsDuty):
         rows = _stops(duty)
     elif isinstance(duty, DescentDuty):
         rows = _descent(duty)
     else:
         rows = _trace(duty)
+    if after is not None:
+        if rows[-1][0] == CRUISE:
+            rows.pop()
+        rows += _cruise(after.seconds, after.speed_mps)
     return np.array(rows, dtype=SEGMENT)
 
 

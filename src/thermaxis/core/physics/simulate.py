@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import itertools
-import os
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,8 +11,9 @@ from numpy.typing import NDArray
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import schedule
 from thermaxis.core.physics.balance import statics
+from thermaxis.core.physics.batch import DEFAULT_GRID, Grid, Watch, run_packed
 from thermaxis.core.physics.conduction import cell_fractions
-from thermaxis.core.physics.engine import HISTORY_COLUMNS, run_batch, run_candidate
+from thermaxis.core.physics.engine import HISTORY_COLUMNS, run_candidate
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force
 from thermaxis.core.physics.packing import AXLE_RESULT, DISC, MOTION, RUN_RESULT, Records, pack
 from thermaxis.core.physics.stress import thermal_stress
@@ -24,37 +22,6 @@ from thermaxis.core.records import Axle, Case, TraceDuty
 from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, StopResult
 
 Array = NDArray[np.float64]
-WORKERS = os.cpu_count() or 1
-
-
-@dataclass(frozen=True, kw_only=True)
-class Grid:
-    """How finely the engine computes; the defaults keep peaks within 0.5 K of half the step (see docs/physics.md)."""
-
-    cells: int = 12
-    first_step_s: float = 0.03
-    braking_step_s: float = 0.12
-    cooling_step_s: float = 4.0
-    growth: float = 1.6
-    braking_share: float = 1 / 14
-
-    def steps(self) -> Array:
-        """Steps as the engine takes them."""
-        return np.array([self.first_step_s, self.braking_step_s, self.cooling_step_s, self.growth, self.braking_share])
-
-    def halved(self) -> Grid:
-        """The same grid with every time step halved, for convergence checks."""
-        return Grid(
-            cells=self.cells,
-            first_step_s=self.first_step_s / 2,
-            braking_step_s=self.braking_step_s / 2,
-            cooling_step_s=self.cooling_step_s / 2,
-            growth=self.growth**0.5,
-            braking_share=self.braking_share / 2,
-        )
-
-
-DEFAULT_GRID = Grid()
 ASSUMPTIONS = (
     "hub conductance, face patterns, pad gap, caliper convection and backing conductance are estimates (physics.md)",
     "pads are bedded: friction acts at the mean radius of the swept band",
@@ -63,47 +30,18 @@ ASSUMPTIONS = (
 )
 
 
-def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID) -> list[Result]:
+def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID, watch: Watch | None = None) -> list[Result]:
     """Take N machines (or candidates) through the same duty in one call.
 
-    All cases must carry the same duty; vehicle, brakes and air may differ. Raises FieldError otherwise. Cost is
-    linear in cases and in the duty's length.
+    All cases must carry the same duty; vehicle, brakes and air may differ. Raises FieldError otherwise. `watch` is told
+    the share done and may raise to stop the work. Cost is linear in cases and in the duty's length.
     """
     if not cases:
         return []
     if any(case.duty != cases[0].duty for case in cases[1:]):
         raise FieldError("duty", "different duties", "the same in every case of a batch")
-    axles, vehicles = pack(list(cases))
-    results = np.zeros((len(cases), 2), dtype=AXLE_RESULT)
-    runs = np.zeros(len(cases), dtype=RUN_RESULT)
-    stops = np.zeros((len(cases), schedule.stop_count(cases[0].duty), 5))
-    segments = schedule.segments(cases[0].duty)
-    fractions, steps = cell_fractions(grid.cells), grid.steps()
-
-    def run(part: slice) -> None:
-        discs, motion = np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)
-        run_batch(
-            axles[part],
-            vehicles[part],
-            segments,
-            fractions,
-            steps,
-            discs,
-            motion,
-            results[part],
-            runs[part],
-            stops[part],
-        )
-
-    # The kernel lets go of the interpreter, so threads use every core; candidates do not touch each other.
-    edges = np.linspace(0, len(cases), min(WORKERS, len(cases)) + 1).astype(int).tolist()
-    parts = [slice(low, high) for low, high in itertools.pairwise(edges)]
-    if len(parts) == 1:
-        run(parts[0])
-    else:
-        with ThreadPoolExecutor(len(parts)) as pool:
-            list(pool.map(run, parts))
-    return [_result(case, results[i], runs[i], stops[i]) for i, case in enumerate(cases)]
+    outcome = run_packed(*pack(list(cases)), cases[0].duty, grid, watch=watch)
+    return [_result(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i, case in enumerate(cases)]
 
 
 def simulate_one(case: Case, grid: Grid = DEFAULT_GRID) -> Result:
@@ -111,30 +49,23 @@ def simulate_one(case: Case, grid: Grid = DEFAULT_GRID) -> Result:
     return simulate([case], grid)[0]
 
 
-def history(case: Case, grid: Grid = DEFAULT_GRID) -> Array:
-    """Time history of one case, one row per time step, columns as `results.HISTORY_FIELDS`."""
+def history(case: Case, grid: Grid = DEFAULT_GRID, after: schedule.After | None = None) -> Array:
+    """Time history of one case, one row per time step, columns as `results.HISTORY_FIELDS`.
+
+    `after` replaces what the duty says about the time after its last braking.
+    """
     axles, vehicles = pack([case])
-    segments = schedule.segments(case.duty)
+    segments = schedule.segments(case.duty, after)
     stops = np.zeros((schedule.stop_count(case.duty), 5))
-    run: Records = np.zeros(1, dtype=RUN_RESULT)
+    fractions, steps = cell_fractions(grid.cells), grid.steps()
     room = 4096
     while True:
         rows = np.zeros((room, HISTORY_COLUMNS))
-        results = np.zeros(2, dtype=AXLE_RESULT)
         run = np.zeros(1, dtype=RUN_RESULT)
         run_candidate(
-            axles[0],
-            vehicles[0],
-            segments,
-            cell_fractions(grid.cells),
-            grid.steps(),
-            np.zeros(2, dtype=DISC),
-            np.zeros(1, dtype=MOTION)[0],
-            results,
-            run[0],
-            stops,
-            rows,
-        )
+            axles[0], vehicles[0], segments, fractions, steps, np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)[0],
+            np.zeros(2, dtype=AXLE_RESULT), run[0], stops, rows,
+        )  # fmt: skip
         needed = int(run["samples"][0])
         if needed <= room:
             return rows[:needed]
@@ -142,50 +73,54 @@ def history(case: Case, grid: Grid = DEFAULT_GRID) -> Array:
 
 
 def _result(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
-    names = ("duration_s", "front_bulk_C", "rear_bulk_C", "front_energy_J", "rear_energy_J")
+    values = dict(zip(run.dtype.names or (), run.item(), strict=True))
+    rows = [dict(zip(AXLE_RESULT.names or (), row.item(), strict=True)) for row in axles]
     return Result(
-        front=_axle_result(case.front, axles[0]),
-        rear=_axle_result(case.rear, axles[1]),
-        stops=tuple(StopResult(**dict(zip(names, map(float, row), strict=True))) for row in stops),
-        duration_s=float(run["duration"]),
-        braking_s=float(run["braking_s"]),
-        peak_pedal_force_N=pedal_force(float(run["peak_pressure"]), case.hydraulics),
-        peak_pedal_s=float(run["peak_pressure_s"]),
-        force_limited_s=float(run["limited_s"]),
-        stopped=bool(run["stopped"]),
-        energy_account=_account(case, axles),
-        warnings=_warnings(case, run),
+        front=_axle_result(case.front, rows[0]),
+        rear=_axle_result(case.rear, rows[1]),
+        stops=tuple(
+            StopResult(
+                duration_s=row[0], front_bulk_C=row[1], rear_bulk_C=row[2], front_energy_J=row[3], rear_energy_J=row[4]
+            )
+            for row in stops.tolist()
+        ),
+        duration_s=values["duration"],
+        braking_s=values["braking_s"],
+        peak_pedal_force_N=pedal_force(values["peak_pressure"], case.hydraulics),
+        peak_pedal_s=values["peak_pressure_s"],
+        force_limited_s=values["limited_s"],
+        stopped=bool(values["stopped"]),
+        energy_account=_account(case, rows),
+        warnings=_warnings(case, values),
         assumptions=ASSUMPTIONS,
         statics=statics(case, case.statics) if case.statics else None,
     )
 
 
-def _axle_result(axle: Axle, row: np.void) -> AxleResult:
-    energy = float(row["friction_energy"])
-    mean_wear = float(row["wear_work"]) / energy if energy > 0 else 0.0
-    excess = float(row["peak_excess"])
+def _axle_result(axle: Axle, row: dict[str, Any]) -> AxleResult:
+    energy = row["friction_energy"]
+    mean_wear = row["wear_work"] / energy if energy > 0 else 0.0
     return AxleResult(
-        peak_surface_C=float(row["peak_surface"]),
-        peak_bulk_C=float(row["peak_bulk"]),
-        end_bulk_C=float(row["end_bulk"]),
-        peak_pad_C=float(row["peak_pad"]),
-        peak_fluid_C=float(row["peak_fluid"]),
+        peak_surface_C=row["peak_surface"],
+        peak_bulk_C=row["peak_bulk"],
+        end_bulk_C=row["end_bulk"],
+        end_surface_C=row["end_surface"],
+        peak_pad_C=row["peak_pad"],
+        peak_fluid_C=row["peak_fluid"],
         friction_energy_J=energy,
         pad_wear_mm=worn_depth(mean_wear, energy, axle.pad.area_m2),
-        peak_surface_s=float(row["peak_surface_s"]),
-        peak_fluid_s=float(row["peak_fluid_s"]),
-        peak_face_excess_K=excess,
-        thermal_stress_Pa=thermal_stress(excess, axle.rotor),
-        least_mu=float(row["least_mu"]) if energy > 0 else float(axle.pad.mu[0][1]),
-        energy_by_temperature_J=tuple(float(value) for value in row["heat_bins"]),
+        peak_surface_s=row["peak_surface_s"],
+        peak_fluid_s=row["peak_fluid_s"],
+        peak_face_excess_K=row["peak_excess"],
+        thermal_stress_Pa=thermal_stress(row["peak_excess"], axle.rotor),
+        least_mu=row["least_mu"] if energy > 0 else axle.pad.mu[0][1],
+        energy_by_temperature_J=tuple(row["heat_bins"].tolist()),
     )
 
 
-def _account(case: Case, axles: Records) -> EnergyAccount:
-    counts = np.array([case.front.rotors, case.rear.rotors], dtype=float)
-
+def _account(case: Case, rows: list[dict[str, Any]]) -> EnergyAccount:
     def total(name: str) -> float:
-        return float((axles[name] * counts).sum())
+        return float(rows[0][name] * case.front.rotors + rows[1][name] * case.rear.rotors)
 
     entering = total("friction_energy") + total("gap_heat")
     stored = total("stored_ring") + total("stored_caliper")
@@ -206,18 +141,18 @@ def _account(case: Case, axles: Records) -> EnergyAccount:
     )
 
 
-def _warnings(case: Case, run: np.void) -> tuple[Remark, ...]:
+def _warnings(case: Case, run: dict[str, Any]) -> tuple[Remark, ...]:
     found = []
     if not run["stopped"]:
         found.append(Remark(code="cannot_stop", text="the brakes could not slow the vehicle to the wanted speed"))
     if run["limited_s"] > 0:
         greatest = case.hydraulics.max_pedal_force_N
-        when = float(run["first_limited_s"])
+        when = run["first_limited_s"]
         if isinstance(case.duty, TraceDuty) or case.duty.kind == "descent":
-            wanted = pedal_force(float(run["peak_pressure"]), case.hydraulics)
+            wanted = pedal_force(run["peak_pressure"], case.hydraulics)
             text = (
                 f"the speed asked for {wanted:.0f} N at the pedal, more than {greatest:.0f} N, from {when:.1f} s on, "
-                f"for {float(run['limited_s']):.1f} s in all: the brakes could not have given it"
+                f"for {run['limited_s']:.1f} s in all: the brakes could not have given it"
             )
         else:
             text = f"at {greatest:.0f} N on the pedal the brakes gave less than wanted from {when:.1f} s on: fade"

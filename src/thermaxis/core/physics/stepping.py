@@ -6,8 +6,8 @@ SIAM J. Sci. Comput. 18, 1997): with `W = I - d dt J` and a ramp `F_t` of the fl
     k1 = W^-1 (F(y) + d dt F_t),  k2 = k1 + W^-1 (F(y + dt/2 k1) - k1),  y' = y + dt k2.
 
 One factorisation, two solutions and two evaluations a step, and no iteration. Its order does not rest on J being
-exact, so friction and air films stay out of J. State: stored heat (J/m2), so that the account, which takes every flux as
-the step does (the middle's and `d dt J (k2 - k1)`), closes to rounding.
+exact, so friction and air films stay out of J. State: stored heat (J/m2), so that the account, which takes every flux
+as the step does (the middle's and `d dt J (k2 - k1)`), closes to rounding.
 """
 
 from __future__ import annotations
