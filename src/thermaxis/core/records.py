@@ -6,6 +6,7 @@ they keep out what cannot be meant, not what is unusual.
 
 from __future__ import annotations
 
+import functools
 import itertools
 from dataclasses import dataclass, field
 
@@ -216,6 +217,14 @@ class TraceDuty(Checked):
     grade: tuple[float, ...] | None = None
     then_s: float = number(0.0, ge=0, le=36000)
     then_speed_mps: float = number(0.0, ge=0, le=150)
+
+    @functools.cached_property
+    def _hash(self) -> int:
+        return hash((self.t_s, self.v_mps, self.grade, self.then_s, self.then_speed_mps))
+
+    def __hash__(self) -> int:
+        # Thousands of points: reckoned once, as every case of a batch carries the same duty.
+        return self._hash
 
     def check(self) -> None:
         if len(self.t_s) < 2:

@@ -33,7 +33,7 @@ class Grid:
 
     cells: int = 8
     first_step_s: float = 0.06
-    braking_step_s: float = 0.12
+    braking_step_s: float = 0.25
     cooling_step_s: float = 4.0
     growth: float = 2.0
     braking_share: float = 1 / 14

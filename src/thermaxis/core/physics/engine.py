@@ -15,7 +15,7 @@ from thermaxis.core.physics.braking import renew_films, resistance_at
 from thermaxis.core.physics.compiled import compiled
 from thermaxis.core.physics.conduction import bulk_temperature, lay_out, settle_face
 from thermaxis.core.physics.resistance import friction_force
-from thermaxis.core.physics.schedule import CRUISE, STOP
+from thermaxis.core.physics.schedule import CRUISE, IMPOSED, STOP
 from thermaxis.core.physics.stepping import account, brake, evaluate, finish, go_to_middle, put_to_end
 
 Array = NDArray[np.float64]
@@ -97,19 +97,35 @@ def next_step(step: float, longest: float, remaining: float) -> float:
 
 
 @compiled
+def brakes_in(segment: Any, vehicle: Any) -> bool:
+    """Whether a segment starts or ends with the brakes on: regeneration may fade out, or drag fall, on the way."""
+    if segment.kind == CRUISE:
+        return False
+    push = vehicle.inertia * segment.decel
+    starts = push > resistance_at(segment.v0, segment.angle, vehicle)
+    return starts or push > resistance_at(segment.v1, segment.angle, vehicle)
+
+
+@compiled
+def braking_zone(first: int, segments: Any, vehicle: Any) -> float:
+    """Length in s of the braking that starts with a segment, over all that follow without letting go."""
+    seconds, s = 0.0, first
+    while s < len(segments) and (s == first or segments[s].kind == IMPOSED) and brakes_in(segments[s], vehicle):
+        seconds += segments[s].duration
+        s += 1
+    return seconds
+
+
+@compiled
 def drive_segment(
-    time: float, step: float, limits: Array, segment: Any, axles: Any, vehicle: Any, discs: Any, motion: Any,
-    results: Any, run: Any, history: Array,
+    time: float, step: float, longest: float, limits: Array, segment: Any, axles: Any, vehicle: Any, discs: Any,
+    motion: Any, results: Any, run: Any, history: Array,
 ) -> tuple[float, float]:  # fmt: skip
-    """Take both discs through one segment; return the s it took and the step to go on with."""
+    """Take both discs through one segment in steps up to `longest`; return the s it took and the next step."""
     kind, duration, decel, angle = segment.kind, segment.duration, segment.decel, segment.angle
     elapsed, remaining = 0.0, duration
     rise = (segment.v1 - segment.v0) / duration
     brake(kind, segment.v0, decel, angle, 2, axles, vehicle, discs, motion)
-    # Steady braking (a descent) has no ramp to follow, so its step may grow as if cooling.
-    # A ramp is followed by a fixed number of steps: its shape, not its length, sets the error.
-    ramping = motion.power > 0.0 and decel != 0.0
-    longest = min(limits[2], max(limits[1], duration * limits[4])) if ramping else limits[2]
     while remaining > 1e-9:
         note_pressure(time + elapsed, 0.0, vehicle, motion, run)
         evaluate(axles, vehicle, discs, motion)
@@ -176,21 +192,24 @@ def run_candidate(
     motion.speed, motion.pressure = segments[0].v0, 0.0
     note_peaks(0.0, discs, results)
     write_sample(0.0, axles, discs, motion, results, run, history)
-    time, step = 0.0, limits[0]
+    time, step, ramp_step = 0.0, limits[0], limits[2]
     was_braking = False
     for s in range(len(segments)):
         segment = segments[s]
-        braking = False
-        if segment.kind != CRUISE:
-            braking = vehicle.inertia * segment.decel > resistance_at(segment.v0, segment.angle, vehicle)
+        braking = brakes_in(segment, vehicle)
+        if braking and (not was_braking or segment.kind == STOP):
+            # A ramp is followed by a fixed number of steps: its shape, not its length, sets the error.
+            ramp_step = min(limits[2], max(limits[1], limits[4] * braking_zone(s, segments, vehicle)))
         if braking != was_braking:
             step = limits[0]
             was_braking = braking
+        # Steady braking (a descent) has no ramp to follow, so its step may grow as if cooling.
+        longest = ramp_step if braking and segment.decel != 0.0 else limits[2]
         if s == 0 or abs(segment.v0 - motion.speed) > 1e-6:
             renew_films(segment.v0, axles, vehicle, discs)
         before_front, before_rear = results[0].friction_energy, results[1].friction_energy
         elapsed, step = drive_segment(
-            time, step, limits, segment, axles, vehicle, discs, motion, results, run, history
+            time, step, longest, limits, segment, axles, vehicle, discs, motion, results, run, history
         )  # fmt: skip
         time += elapsed
         if segment.stop >= 0:
