@@ -12,6 +12,7 @@ from tests.cases_data import NAMES, changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.resistance import GRAVITY, stop_energy
+from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import history, simulate, simulate_one
 from thermaxis.core.records import Case, DescentDuty, Regen, Stop, StopsDuty, TraceDuty, Trailer
 
@@ -114,6 +115,19 @@ def test_a_steeper_descent_is_never_cooler(grade: float, steeper: float) -> None
     steep = simulate_one(changed(case, duty__grade=grade + steeper))
     assert steep.front.peak_surface_C >= gentle.front.peak_surface_C
     assert steep.energy_account.friction_J >= gentle.energy_account.friction_J
+
+
+@quick
+@given(faster=st.floats(1.01, 1.5))
+def test_the_same_road_driven_faster_never_lowers_a_peak(faster: float) -> None:
+    # The same speeds times a factor, over the same distance: every braking is harder and the rests are shorter.
+    t, v = (0.0, 20.0, 24.0, 30.0, 45.0, 48.0), (30.0, 30.0, 8.0, 8.0, 26.0, 10.0)
+    trace = TraceDuty(kind="trace", t_s=t, v_mps=v)
+    quick_trace = TraceDuty(kind="trace", t_s=tuple(x / faster for x in t), v_mps=tuple(x * faster for x in v))
+    slow, fast = simulate_one(frictionless(duty=trace)), simulate_one(frictionless(duty=quick_trace))
+    for axle in ("front", "rear"):
+        for field in ("peak_surface_C", "peak_bulk_C", "peak_pad_C"):
+            assert getattr(getattr(fast, axle), field) > getattr(getattr(slow, axle), field)
 
 
 def test_scaling_every_rotor_quantity_leaves_the_temperature() -> None:
@@ -266,6 +280,27 @@ def test_a_batch_takes_one_duty_only() -> None:
     with pytest.raises(FieldError, match="duty"):
         simulate([case, changed(case, duty=one_stop(20.0))])
     assert simulate([]) == []
+
+
+def test_a_candidate_does_not_feel_its_neighbours() -> None:
+    # Different candidates, so that anything left over from one would show in the next.
+    case = load("roadster-circuit")
+    many = [changed(case, front__cooling_factor=0.4 + 0.1 * i, environment__start_C=20.0 + 9.0 * i) for i in range(23)]
+    for alone, among in zip([simulate_one(entry) for entry in many], simulate(many), strict=True):
+        assert among == alone
+
+
+def test_what_follows_the_duty_can_be_replaced() -> None:
+    case = load("roadster-single-stop")
+    assert isinstance(case.duty, StopsDuty)
+    longer = changed(
+        case, duty=StopsDuty(kind="stops", stops=(changed(case.duty.stops[0], then_s=90.0, then_speed_mps=4.0),))
+    )
+    assert simulate_one(case, after=After(90.0, 4.0)) == simulate_one(longer)
+    parked = simulate_one(case, after=After(0.0, 0.0))
+    assert parked.duration_s == pytest.approx(parked.stops[0].duration_s)
+    assert parked.front.end_surface_C > simulate_one(case).front.end_surface_C
+    assert history(case, after=After(90.0, 4.0))[-1, 0] == pytest.approx(parked.duration_s + 90.0)
 
 
 def test_nothing_asked_of_the_brakes_leaves_everything_at_the_air() -> None:

@@ -2,7 +2,8 @@
 
 ThermaxisError
 ├── FieldError        one named field holds a value that is not allowed
-└── SolveError        the numbers are allowed, but no solution exists for them
+├── SolveError        the numbers are allowed, but no solution exists for them
+└── Stopped           whoever asked for the work does not want it any more
 """
 
 from __future__ import annotations
@@ -31,3 +32,7 @@ class FieldError(ThermaxisError):
 
 class SolveError(ThermaxisError):
     """No solution exists for inputs that are each allowed."""
+
+
+class Stopped(ThermaxisError):
+    """The work was stopped by whoever asked for it; what a watch raises."""

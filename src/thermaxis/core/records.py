@@ -142,6 +142,8 @@ class Axle(Checked):
     backing_conductance_W_per_K: float = number(ge=0, le=500)
     gap_conductance_W_per_K: float = number(ge=0, le=100)
     cooling_factor: float = number(gt=0, le=20)
+    # Not in the case format: what a calibration found for the pads' side of the heat partition; 1 = by effusivity.
+    pad_heat_factor: float = number(1.0, gt=0, le=10)
 
     def check(self) -> None:
         ring = 3.14159 * (self.rotor.outer_radius_m**2 - self.rotor.inner_radius_m**2)

@@ -40,6 +40,10 @@ def write_case(case: Case) -> str:
     # These two say 'none' by null: leaving them out is an error in the format.
     for name in ("booster_runout_N", "rear_knee_Pa"):
         plain["hydraulics"].setdefault(name, None)
+    for axle in ("front", "rear"):
+        # Newer than the format: left out where it says nothing, so that every reader of the format can follow.
+        if plain[axle]["pad_heat_factor"] == 1.0:
+            del plain[axle]["pad_heat_factor"]
     return json.dumps({"format": FORMAT, **plain}, indent=1)
 
 

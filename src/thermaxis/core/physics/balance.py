@@ -86,8 +86,8 @@ def statics(case: Case, question: Statics) -> StaticsResult:
         front_adhesion=front_force / front_load,
         rear_adhesion=rear_force / rear_load,
         rear_lift_g=rear_lift_g(case.vehicle),
-        front_heat_share=rotor_heat_share(case.front.rotor, case.front.pad),
-        rear_heat_share=rotor_heat_share(case.rear.rotor, case.rear.pad),
+        front_heat_share=rotor_heat_share(case.front.rotor, case.front.pad, case.front.pad_heat_factor),
+        rear_heat_share=rotor_heat_share(case.rear.rotor, case.rear.pad, case.rear.pad_heat_factor),
     )
 
 

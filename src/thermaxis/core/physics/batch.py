@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import schedule
 from thermaxis.core.physics.conduction import cell_fractions
-from thermaxis.core.physics.engine import run_batch
+from thermaxis.core.physics.engine import HISTORY_COLUMNS, run_batch, run_candidate
 from thermaxis.core.physics.packing import AXLE_RESULT, DISC, MAX_CELLS, MOTION, RUN_RESULT, Records
 from thermaxis.core.records import Duty
 
@@ -116,3 +116,24 @@ def run_packed(
             pool.shutdown(cancel_futures=True)
             raise
     return outcome
+
+
+def history_packed(
+    axles: Records, vehicle: np.void, duty: Duty, grid: Grid = DEFAULT_GRID, after: schedule.After | None = None
+) -> Array:
+    """Time history of one packed candidate, one row per time step, columns as `results.HISTORY_FIELDS`."""
+    segments = schedule.segments(duty, after)
+    stops = np.zeros((schedule.stop_count(duty), 5))
+    fractions, steps = cell_fractions(grid.cells), grid.steps()
+    room = 4096
+    while True:
+        rows = np.zeros((room, HISTORY_COLUMNS))
+        run = np.zeros(1, dtype=RUN_RESULT)
+        run_candidate(
+            axles, vehicle, segments, fractions, steps, np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)[0],
+            np.zeros(2, dtype=AXLE_RESULT), run[0], stops, rows,
+        )  # fmt: skip
+        needed = int(run["samples"][0])
+        if needed <= room:
+            return rows[:needed]
+        room = needed

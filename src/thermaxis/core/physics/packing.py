@@ -133,7 +133,7 @@ def pack_axle(axle: Axle, wheel_radius: float, into: np.void) -> None:
         "density": density,
         "k0": material.k0_W_per_mK, "k1": material.k1_W_per_mK2, "k_min": material.k_min_W_per_mK,
         "c0": material.c0_J_per_kgK, "c1": material.c1_J_per_kgK2, "c_max": material.c_max_J_per_kgK,
-        "emissivity": material.emissivity, "heat_share": partition.rotor_heat_share(rotor, pad),
+        "emissivity": material.emissivity, "heat_share": partition.rotor_heat_share(rotor, pad, axle.pad_heat_factor),
         "vane_mass_per_area": vane_mass / (2.0 * area) if vented else 0.0,
         "wetted_ratio": passage_walls / (2.0 * area) if vented else 0.0,
         "hub_per_area": rotor.hub_conductance_W_per_K / (2.0 * area),

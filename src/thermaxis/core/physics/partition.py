@@ -30,10 +30,11 @@ def pad_effusivity(pad: Pad) -> float:
     return math.sqrt(pad.conductivity_W_per_mK * pad.density_kg_per_m3 * pad.specific_heat_J_per_kgK)
 
 
-def rotor_heat_share(rotor: Rotor, pad: Pad) -> float:
+def rotor_heat_share(rotor: Rotor, pad: Pad, pad_heat_factor: float = 1.0) -> float:
     """Share of the friction heat that enters the rotor, 0 to 1.
 
-    `gamma = 1/(1 + A_pad e_pad/(A_ring e_rotor))` (Charron 1943; physics.md section 5).
+    `gamma = 1/(1 + f A_pad e_pad/(A_ring e_rotor))` (Charron 1943; physics.md section 5); `f` is 1 unless a
+    calibration found that the pads take more or less than their effusivity says.
     """
-    into_pad = pad.area_m2 * pad_effusivity(pad)
+    into_pad = pad_heat_factor * pad.area_m2 * pad_effusivity(pad)
     return 1.0 / (1.0 + into_pad / (ring_area(rotor) * rotor_effusivity(rotor)))

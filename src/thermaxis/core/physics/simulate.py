@@ -11,11 +11,9 @@ from numpy.typing import NDArray
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import schedule
 from thermaxis.core.physics.balance import statics
-from thermaxis.core.physics.batch import DEFAULT_GRID, Grid, Watch, run_packed
-from thermaxis.core.physics.conduction import cell_fractions
-from thermaxis.core.physics.engine import HISTORY_COLUMNS, run_candidate
+from thermaxis.core.physics.batch import DEFAULT_GRID, Grid, Watch, history_packed, run_packed
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force
-from thermaxis.core.physics.packing import AXLE_RESULT, DISC, MOTION, RUN_RESULT, Records, pack
+from thermaxis.core.physics.packing import AXLE_RESULT, Records, pack
 from thermaxis.core.physics.stress import thermal_stress
 from thermaxis.core.physics.wear import worn_depth
 from thermaxis.core.records import Axle, Case, TraceDuty
@@ -30,23 +28,26 @@ ASSUMPTIONS = (
 )
 
 
-def simulate(cases: Sequence[Case], grid: Grid = DEFAULT_GRID, watch: Watch | None = None) -> list[Result]:
+def simulate(
+    cases: Sequence[Case], grid: Grid = DEFAULT_GRID, *, after: schedule.After | None = None, watch: Watch | None = None
+) -> list[Result]:
     """Take N machines (or candidates) through the same duty in one call.
 
-    All cases must carry the same duty; vehicle, brakes and air may differ. Raises FieldError otherwise. `watch` is told
-    the share done and may raise to stop the work. Cost is linear in cases and in the duty's length.
+    All cases must carry the same duty; vehicle, brakes and air may differ. Raises FieldError otherwise. `after`
+    replaces what the duty says about the time after its last braking. `watch` is told the share done and may raise to
+    stop the work. Cost is linear in cases and in the duty's length.
     """
     if not cases:
         return []
     if any(case.duty != cases[0].duty for case in cases[1:]):
         raise FieldError("duty", "different duties", "the same in every case of a batch")
-    outcome = run_packed(*pack(list(cases)), cases[0].duty, grid, watch=watch)
-    return [_result(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i, case in enumerate(cases)]
+    outcome = run_packed(*pack(list(cases)), cases[0].duty, grid, after=after, watch=watch)
+    return [result_of(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i, case in enumerate(cases)]
 
 
-def simulate_one(case: Case, grid: Grid = DEFAULT_GRID) -> Result:
+def simulate_one(case: Case, grid: Grid = DEFAULT_GRID, *, after: schedule.After | None = None) -> Result:
     """Solve one case."""
-    return simulate([case], grid)[0]
+    return simulate([case], grid, after=after)[0]
 
 
 def history(case: Case, grid: Grid = DEFAULT_GRID, after: schedule.After | None = None) -> Array:
@@ -55,24 +56,11 @@ def history(case: Case, grid: Grid = DEFAULT_GRID, after: schedule.After | None 
     `after` replaces what the duty says about the time after its last braking.
     """
     axles, vehicles = pack([case])
-    segments = schedule.segments(case.duty, after)
-    stops = np.zeros((schedule.stop_count(case.duty), 5))
-    fractions, steps = cell_fractions(grid.cells), grid.steps()
-    room = 4096
-    while True:
-        rows = np.zeros((room, HISTORY_COLUMNS))
-        run = np.zeros(1, dtype=RUN_RESULT)
-        run_candidate(
-            axles[0], vehicles[0], segments, fractions, steps, np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)[0],
-            np.zeros(2, dtype=AXLE_RESULT), run[0], stops, rows,
-        )  # fmt: skip
-        needed = int(run["samples"][0])
-        if needed <= room:
-            return rows[:needed]
-        room = needed
+    return history_packed(axles[0], vehicles[0], case.duty, grid, after)
 
 
-def _result(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
+def result_of(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
+    """One candidate's raw results as a record; `case` gives areas, hydraulics and limits, which draws do not change."""
     values = dict(zip(run.dtype.names or (), run.item(), strict=True))
     rows = [dict(zip(AXLE_RESULT.names or (), row.item(), strict=True)) for row in axles]
     return Result(

@@ -1,0 +1,190 @@
+"""How far the numbers may be off: a quasi-random sweep over the estimates, its bands, and what they hang on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.stats import norm, qmc
+
+from thermaxis.core.checked import Checked, number
+from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.batch import Watch, run_packed
+from thermaxis.core.physics.packing import Records, pack
+from thermaxis.core.physics.simulate import result_of
+from thermaxis.core.planning.limits import margins
+from thermaxis.core.planning.readings import Setup
+from thermaxis.core.records import Case
+from thermaxis.core.results import Result
+
+Array = NDArray[np.float64]
+DRAWS = 128
+SEED = 690
+# Columns of a sweep, as dotted paths of the case.
+INPUTS = (
+    "front.pad.mu", "front.cooling_factor", "front.pad.wear_mm3_per_MJ", "front.pad_heat_factor",
+    "rear.pad.mu", "rear.cooling_factor", "rear.pad.wear_mm3_per_MJ", "rear.pad_heat_factor", "vehicle.mass_kg",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class AxleSpread(Checked):
+    """Spread of one axle's estimates (physics.md section 10).
+
+    `mu` is a share, all values within it equally likely; the rest are sigmas of the logarithm. Heat partition is
+    held at what effusivity says unless a calibration moved it; `correlation` is that of cooling and partition then.
+    """
+
+    mu: float = number(0.08, ge=0, le=0.5)
+    cooling: float = number(0.20, ge=0, le=1)
+    wear: float = number(0.35, ge=0, le=2)
+    pad_heat: float = number(0.0, ge=0, le=1)
+    correlation: float = number(0.0, ge=-1, le=1)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Spreads(Checked):
+    """Spreads of every estimate of a sweep; `mass` is a share, all values within it equally likely."""
+
+    front: AxleSpread = field(default_factory=AxleSpread)
+    rear: AxleSpread = field(default_factory=AxleSpread)
+    mass: float = number(0.03, ge=0, le=0.5)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Influence:
+    """Share of a band's variance that one estimate alone explains (first-order index), 0 to 1."""
+
+    field: str
+    share: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Band:
+    """P10, P50 and P90 of one number over the sweep, and the estimates it hangs on, greatest first."""
+
+    name: str
+    p10: float
+    p50: float
+    p90: float
+    influences: tuple[Influence, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Crossing:
+    """How likely one limit is crossed, as the share of the sweep's draws that cross it."""
+
+    limit: str
+    axle: str
+    probability: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sweep:
+    """Bands of the numbers asked for, and every limit with its likelihood of being crossed."""
+
+    draws: int
+    bands: tuple[Band, ...]
+    crossings: tuple[Crossing, ...]
+
+
+def unit_draws(count: int, seed: int = SEED) -> Array:
+    """Scrambled Sobol points in the unit cube, (count, inputs); `count` a power of two (Owen 1998; scipy.stats.qmc)."""
+    if count < 8 or count & (count - 1):
+        raise FieldError("count", count, "a power of two, at least 8")
+    points: Array = qmc.Sobol(len(INPUTS), scramble=True, seed=seed).random(count)
+    return points
+
+
+def factors(unit: Array, spreads: Spreads) -> Array:
+    """Turn points of the unit cube, (N, inputs), into factors on the inputs, the same shape."""
+    normal = norm.ppf(np.clip(unit, 1e-9, 1.0 - 1e-9))
+    columns = []
+    for start, axle in ((0, spreads.front), (4, spreads.rear)):
+        mu, cooling, wear, partition = (normal[:, start + i] for i in range(4))
+        columns.append(1.0 + axle.mu * (2.0 * norm.cdf(mu) - 1.0))
+        columns.append(np.exp(axle.cooling * cooling))
+        columns.append(np.exp(axle.wear * wear))
+        tied = axle.correlation * cooling + np.sqrt(1.0 - axle.correlation**2) * partition
+        columns.append(np.exp(axle.pad_heat * tied))
+    columns.append(1.0 + spreads.mass * (2.0 * unit[:, 8] - 1.0))
+    return np.column_stack(columns)
+
+
+def pack_draws(case: Case, scale: Array) -> tuple[Records, Records]:
+    """Pack one case N times with its estimates multiplied by `scale`, (N, inputs): see `INPUTS` for the columns."""
+    one_axles, one_vehicle = pack([case])
+    axles, vehicles = np.repeat(one_axles, len(scale), axis=0), np.repeat(one_vehicle, len(scale))
+    for i, start in ((0, 0), (1, 4)):
+        mu, cooling, wear, partition = (scale[:, start + k] for k in range(4))
+        axles["mu_value"][:, i] *= mu[:, None]
+        axles["mu_slope"][:, i] *= mu[:, None]
+        axles["cooling_factor"][:, i] *= cooling
+        axles["wear"][:, i] *= wear
+        into_pads = 1.0 / axles["heat_share"][:, i] - 1.0
+        axles["heat_share"][:, i] = 1.0 / (1.0 + into_pads * partition)
+    extra = case.vehicle.mass_kg * (scale[:, 8] - 1.0)
+    vehicles["inertia"] += case.vehicle.rotating_mass_factor * extra
+    vehicles["grade_mass"] += extra
+    for name in ("mass", "rolling"):
+        vehicles[name] *= scale[:, 8]
+    return axles, vehicles
+
+
+def draw_results(case: Case, scale: Array, watch: Watch | None = None) -> list[Result]:
+    """Results of one case under N sets of factors on its estimates, (N, inputs)."""
+    outcome = run_packed(*pack_draws(case, scale), case.duty, watch=watch)
+    return [result_of(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i in range(len(scale))]
+
+
+def sweep(
+    setup: Setup, numbers: Mapping[str, Callable[[Result], float]], spreads: Spreads, *, count: int = DRAWS,
+    seed: int = SEED, watch: Watch | None = None,
+) -> Sweep:  # fmt: skip
+    """Run the setup's case under `count` draws of its estimates and band every number and limit.
+
+    Draws are quasi-random with a fixed seed, so the same question gives the same answer. Every draw is a whole run
+    of the engine with the true couplings; nothing is linearised.
+    """
+    unit = unit_draws(count, seed)
+    results = draw_results(setup.case, factors(unit, spreads), watch)
+    bands = tuple(
+        _band(name, np.array([number_of(result) for result in results]), unit) for name, number_of in numbers.items()
+    )
+    left = [margins(setup, result) for result in results]
+    crossings = tuple(
+        Crossing(limit=first.limit, axle=first.axle, probability=sum(row[i].left < 0 for row in left) / count)
+        for i, first in enumerate(left[0])
+    )
+    return Sweep(draws=count, bands=bands, crossings=crossings)
+
+
+def _band(name: str, values: Array, unit: Array) -> Band:
+    p10, p50, p90 = (float(value) for value in np.percentile(values, (10, 50, 90)))
+    shares = first_order(unit, values)
+    order = np.argsort(-shares)
+    influences = tuple(Influence(field=INPUTS[i], share=float(shares[i])) for i in order if shares[i] >= 0.01)
+    return Band(name=name, p10=p10, p50=p50, p90=p90, influences=influences)
+
+
+def first_order(unit: Array, values: Array) -> Array:
+    """First-order sensitivity indices of `values` (N,) to each column of `unit` (N, d), each 0 to 1.
+
+    Least squares on an additive polynomial chaos, Legendre polynomials of degree 1 and 2 of each input: the variance an
+    input's own polynomials carry over the whole (Sudret, Reliab. Eng. Syst. Saf. 93, 2008). Zero where nothing
+    varies. Needs N well over 2 d + 1.
+    """
+    count, width = unit.shape
+    if count < 2 * width + 2:
+        raise FieldError("values", count, f"at least {2 * width + 2} draws")
+    total = float(values.var())
+    if total <= 1e-18 * max(1.0, float(np.abs(values).max()) ** 2):
+        return np.zeros(width)
+    x = 2.0 * unit - 1.0
+    basis = np.concatenate([np.sqrt(3.0) * x, np.sqrt(5.0) * (1.5 * x**2 - 0.5)], axis=1)
+    design = np.column_stack([np.ones(count), basis])
+    coefficients = np.linalg.lstsq(design, values, rcond=None)[0][1:]
+    shares: Array = (coefficients[:width] ** 2 + coefficients[width:] ** 2) / total
+    return np.clip(shares, 0.0, 1.0)

@@ -1,0 +1,159 @@
+"""Bands over the estimates: coverage of synthetic truths, limits, and first-order shares with known answers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+
+from tests.cases_data import load
+from thermaxis.core.errors import FieldError, Stopped
+from thermaxis.core.physics.simulate import simulate_one
+from thermaxis.core.planning.limits import margins
+from thermaxis.core.planning.readings import CompoundLimits, Setup
+from thermaxis.core.planning.uncertainty import (
+    INPUTS,
+    AxleSpread,
+    Spreads,
+    draw_results,
+    factors,
+    first_order,
+    sweep,
+    unit_draws,
+)
+from thermaxis.core.results import Result
+
+STILL = AxleSpread(mu=0.0, cooling=0.0, wear=0.0)
+NUMBERS: dict[str, Callable[[Result], float]] = {
+    "front_peak": lambda result: result.front.peak_surface_C,
+    "rear_peak": lambda result: result.rear.peak_surface_C,
+    "front_fluid": lambda result: result.front.peak_fluid_C,
+    "front_wear": lambda result: result.front.pad_wear_mm,
+    "pedal": lambda result: result.peak_pedal_force_N,
+}
+
+
+def setup(name: str = "roadster-circuit", limit_C: float = 760.0) -> Setup:
+    limits = CompoundLimits(window_low_C=150.0, window_high_C=700.0, limit_C=limit_C)
+    return Setup(case=load(name), front_limits=limits, rear_limits=limits, boiling_C=200.0)
+
+
+def test_bands_hold_most_synthetic_truths() -> None:
+    # Independent: truths from numpy's own generator and numpy's own distributions, not from the sweep's points.
+    rng = np.random.default_rng(7)
+    count = 120
+    truth = np.ones((count, len(INPUTS)))
+    for start in (0, 4):
+        truth[:, start] = 1.0 + 0.08 * rng.uniform(-1, 1, count)
+        truth[:, start + 1] = np.exp(0.20 * rng.standard_normal(count))
+        truth[:, start + 2] = np.exp(0.35 * rng.standard_normal(count))
+    truth[:, 8] = 1.0 + 0.03 * rng.uniform(-1, 1, count)
+    question = setup()
+    bands = {band.name: band for band in sweep(question, NUMBERS, Spreads()).bands}
+    results = draw_results(question.case, truth)
+    for name, number in NUMBERS.items():
+        values = np.array([number(result) for result in results])
+        inside = ((values >= bands[name].p10) & (values <= bands[name].p90)).mean()
+        assert 0.75 <= inside <= 0.95, (name, inside)
+        # Half of the truths on either side of P50, within three standard errors.
+        assert 0.36 <= (values < bands[name].p50).mean() <= 0.64, name
+
+
+def test_the_chance_of_crossing_is_the_share_of_truths_that_cross() -> None:
+    question = setup()
+    found = {(entry.limit, entry.axle): entry.probability for entry in sweep(question, {}, Spreads()).crossings}
+    unit = np.random.default_rng(3).random((150, len(INPUTS)))
+    results = draw_results(question.case, factors(unit, Spreads()))
+    crossed = np.mean([result.front.peak_surface_C > 760.0 for result in results])
+    assert 0.1 < crossed < 0.9
+    assert found["pad", "front"] == pytest.approx(crossed, abs=0.12)
+    assert found["fluid", "front"] == 0.0
+    out_of_reach = sweep(setup(limit_C=1500.0), {}, Spreads(), count=32).crossings
+    assert all(entry.probability == 0.0 for entry in out_of_reach if entry.limit == "pad")
+
+
+def test_no_spread_gives_the_plain_result() -> None:
+    question = setup()
+    plain = simulate_one(question.case)
+    found = sweep(question, NUMBERS, Spreads(front=STILL, rear=STILL, mass=0.0), count=32)
+    for band in found.bands:
+        assert band.p10 == band.p90 == pytest.approx(NUMBERS[band.name](plain), rel=1e-12)
+        assert band.influences == ()
+
+
+def test_each_column_moves_its_own_input() -> None:
+    case = load("roadster-circuit")
+    plain = simulate_one(case)
+
+    def moved(field: str, factor: float = 1.2) -> Result:
+        scale = np.ones((1, len(INPUTS)))
+        scale[0, INPUTS.index(field)] = factor
+        return draw_results(case, scale)[0]
+
+    assert moved("front.pad.wear_mm3_per_MJ").front.pad_wear_mm == pytest.approx(1.2 * plain.front.pad_wear_mm)
+    assert moved("front.pad.wear_mm3_per_MJ").rear.pad_wear_mm == pytest.approx(plain.rear.pad_wear_mm)
+    assert moved("rear.cooling_factor").rear.peak_surface_C < plain.rear.peak_surface_C
+    more_grip = moved("front.pad.mu").front.friction_energy_J / plain.front.friction_energy_J
+    assert 1.0 < more_grip < 1.2
+    assert moved("front.pad_heat_factor").front.peak_surface_C < plain.front.peak_surface_C
+    assert moved("front.pad_heat_factor").front.peak_pad_C > plain.front.peak_pad_C
+    # Hand: mass moves every force but drag and engine, so energy by a little more than its own share.
+    energy = moved("vehicle.mass_kg").energy_account.friction_J / plain.energy_account.friction_J
+    assert 1.2 < energy < 1.3
+
+
+def test_correlated_factors_stay_together() -> None:
+    axle = AxleSpread(cooling=0.1, pad_heat=0.1, correlation=-0.9)
+    scale = np.log(factors(unit_draws(512), Spreads(front=axle)))
+    assert np.corrcoef(scale[:, 1], scale[:, 3])[0, 1] == pytest.approx(-0.9, abs=0.03)
+    assert scale[:, 3].std() == pytest.approx(0.1, rel=0.05)
+
+
+def test_first_order_shares_by_hand() -> None:
+    # Hand: variances of 3 u1 + u2 are 9/12 and 1/12; of u^2, 4/45 in all, 1/12 of it linear; both degrees count.
+    unit = unit_draws(256)
+    shares = first_order(unit, 3.0 * unit[:, 0] + unit[:, 1])
+    assert shares[:3] == pytest.approx([0.9, 0.1, 0.0], abs=0.01)
+    assert first_order(unit, unit[:, 4] ** 2)[4] == pytest.approx(1.0, abs=0.01)
+    # A pure product has no first-order part.
+    assert first_order(unit, (unit[:, 0] - 0.5) * (unit[:, 1] - 0.5)).max() < 0.02
+    assert first_order(unit, np.full(256, 5.0)).tolist() == [0.0] * len(INPUTS)
+    with pytest.raises(FieldError, match="values"):
+        first_order(unit[:16], unit[:16, 0])
+
+
+def test_what_a_number_hangs_on_is_named() -> None:
+    bands = {band.name: band for band in sweep(setup(), NUMBERS, Spreads()).bands}
+    assert bands["front_wear"].influences[0].field == "front.pad.wear_mm3_per_MJ"
+    assert bands["front_peak"].influences[0].field == "front.cooling_factor"
+    assert bands["pedal"].influences[0].field in ("front.pad.mu", "rear.pad.mu")
+    assert sum(entry.share for entry in bands["front_peak"].influences) == pytest.approx(1.0, abs=0.1)
+
+
+def test_a_sweep_can_be_watched_and_stopped() -> None:
+    heard: list[float] = []
+    sweep(setup(), {}, Spreads(), count=64, watch=heard.append)
+    assert heard == sorted(heard)
+    assert heard[-1] == 1.0
+    assert len(heard) > 5
+
+    def enough(share: float) -> None:
+        raise Stopped("enough")
+
+    with pytest.raises(Stopped):
+        sweep(setup(), {}, Spreads(), count=64, watch=enough)
+
+
+@pytest.mark.parametrize("count", [0, 7, 100])
+def test_draws_come_in_powers_of_two(count: int) -> None:
+    with pytest.raises(FieldError, match="count"):
+        unit_draws(count)
+
+
+def test_margins_name_every_limit_once_and_a_limited_stop_crosses_the_pedal() -> None:
+    question = setup()
+    found = margins(question, simulate_one(question.case))
+    assert len({(entry.limit, entry.axle) for entry in found}) == len(found) == 7
+    assert all(entry.left == pytest.approx(entry.allowed - entry.value) for entry in found)
+    assert all(entry.sentence for entry in found)
