@@ -44,6 +44,8 @@ def test_units_are_in_the_names() -> None:
         "front_adhesion", "rear_adhesion", "front_installed", "rear_installed", "front_ideal", "rear_ideal",
         "braking_share", "window_share", "life_events", "cost_per_hour", "pads_price", "front_fraction",
         "cooling_factor", "profile", "status", "heat_margin", "cold_bite", "pad_life", "quiet", "clean_wheels", "cost",
+        "p10", "p50", "p90", "fill_low", "fill_high", "variance_share", "probability", "draws", "low", "high",
+        "cooling", "cooling_sigma", "pad_heat", "pad_heat_sigma", "correlation", "calibration_id", "done_share",
     }  # fmt: skip
     units = {
         "C", "K", "N", "Nm", "Pa", "J", "W", "m", "mm", "s", "kg", "km", "g", "mps", "hours", "hour", "MJ", "event",
@@ -91,7 +93,7 @@ def test_nothing_is_shown_to_someone_not_signed_in(workshop: Workshop) -> None:
             if operation["operationId"] == "sign_in":
                 continue
             url = path.replace("{machine_id}", "1").replace("{duty_id}", "1").replace("{reading}", "rotor")
-            url = url.replace("{plan_id}", "1").replace("{measurement_id}", "1")
+            url = url.replace("{plan_id}", "1").replace("{measurement_id}", "1").replace("{calibration_id}", "1")
             response = client.generic(method.upper(), url, "{}", content_type="application/json")
             assert response.status_code in (401, 403), (method, url, response.status_code)
     assert_problem(client.get("/api/machines").json(), 401)

@@ -78,7 +78,9 @@ def test_the_duty_changes_the_ranking_and_the_reasons(demo: Api, roadster: str) 
     for row in track["ranked"] + track["rejected"]:
         hottest = max(row["front"]["peak_C"], row["rear"]["peak_C"])
         rejected_by_heat = row["rejected_for"] in ("pad fades", "rotor too hot")
-        assert f"{hottest:.0f} °C" in row["reason"] or rejected_by_heat or row["rejected_for"], row["reason"]
+        # The peak is sent with one decimal, the sentence rounds the whole number: they may part at the half.
+        said = any(f"{hottest + off:.0f} °C" in row["reason"] for off in (-0.06, 0.06))
+        assert said or rejected_by_heat or row["rejected_for"], row["reason"]
         assert sum(row["front"]["profile"]) == pytest.approx(1.0, abs=0.01)
         assert sum(row["rear"]["profile"]) == pytest.approx(1.0, abs=0.01)
     out = next(row for row in track["rejected"] if row["pad"] == "Burnside Quiet")

@@ -17,7 +17,7 @@ from thermaxis.core.planning.calibrate import Calibration, Evidence, Logged, Pai
 from thermaxis.core.planning.readings import CompoundLimits, Setup
 from thermaxis.core.planning.uncertainty import INPUTS, AxleSpread, Spreads, pack_draws, sweep
 from thermaxis.core.records import Case
-from thermaxis.core.results import HISTORY_FIELDS
+from thermaxis.core.results import HISTORY_FIELDS, Result
 
 COOLING, PAD_HEAT = INPUTS.index("front.cooling_factor"), INPUTS.index("front.pad_heat_factor")
 TIMES = (60.0, 150.0, 300.0)
@@ -42,6 +42,10 @@ def read(case: Case, hidden: dict[int, float], noise: np.ndarray) -> list[Eviden
     ]
 
 
+def numbers(result: Result) -> dict[str, float]:
+    return {"peak": result.front.peak_surface_C}
+
+
 def test_a_hidden_cooling_factor_comes_out_of_three_noisy_readings() -> None:
     case = load("roadster-circuit")
     rng = np.random.default_rng(1)
@@ -63,7 +67,6 @@ def test_bands_after_a_calibration_are_narrower_and_still_hold_the_truth() -> No
     case = load("roadster-circuit")
     limits = CompoundLimits(window_low_C=100.0, window_high_C=700.0, limit_C=800.0)
     rng = np.random.default_rng(11)
-    numbers = {"peak": lambda result: result.front.peak_surface_C}
     still = AxleSpread(mu=0.0, cooling=0.0, wear=0.0)
     inside, widths = 0, []
     for _ in range(30):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 
 import pytest
@@ -293,9 +294,8 @@ def test_a_candidate_does_not_feel_its_neighbours() -> None:
 def test_what_follows_the_duty_can_be_replaced() -> None:
     case = load("roadster-single-stop")
     assert isinstance(case.duty, StopsDuty)
-    longer = changed(
-        case, duty=StopsDuty(kind="stops", stops=(changed(case.duty.stops[0], then_s=90.0, then_speed_mps=4.0),))
-    )
+    stop = dataclasses.replace(case.duty.stops[0], then_s=90.0, then_speed_mps=4.0)
+    longer = changed(case, duty=stops(stop))
     assert simulate_one(case, after=After(90.0, 4.0)) == simulate_one(longer)
     parked = simulate_one(case, after=After(0.0, 0.0))
     assert parked.duration_s == pytest.approx(parked.stops[0].duration_s)

@@ -34,6 +34,14 @@ NUMBERS: dict[str, Callable[[Result], float]] = {
 }
 
 
+def numbers(result: Result) -> dict[str, float]:
+    return {name: number(result) for name, number in NUMBERS.items()}
+
+
+def nothing(result: Result) -> dict[str, float]:
+    return {}
+
+
 def setup(name: str = "roadster-circuit", limit_C: float = 760.0) -> Setup:
     limits = CompoundLimits(window_low_C=150.0, window_high_C=700.0, limit_C=limit_C)
     return Setup(case=load(name), front_limits=limits, rear_limits=limits, boiling_C=200.0)
@@ -50,7 +58,7 @@ def test_bands_hold_most_synthetic_truths() -> None:
         truth[:, start + 2] = np.exp(0.35 * rng.standard_normal(count))
     truth[:, 8] = 1.0 + 0.03 * rng.uniform(-1, 1, count)
     question = setup()
-    bands = {band.name: band for band in sweep(question, NUMBERS, Spreads()).bands}
+    bands = {band.name: band for band in sweep(question, numbers, Spreads()).bands}
     results = draw_results(question.case, truth)
     for name, number in NUMBERS.items():
         values = np.array([number(result) for result in results])
@@ -62,21 +70,21 @@ def test_bands_hold_most_synthetic_truths() -> None:
 
 def test_the_chance_of_crossing_is_the_share_of_truths_that_cross() -> None:
     question = setup()
-    found = {(entry.limit, entry.axle): entry.probability for entry in sweep(question, {}, Spreads()).crossings}
+    found = {(entry.limit, entry.axle): entry.probability for entry in sweep(question, nothing, Spreads()).crossings}
     unit = np.random.default_rng(3).random((150, len(INPUTS)))
     results = draw_results(question.case, factors(unit, Spreads()))
     crossed = np.mean([result.front.peak_surface_C > 760.0 for result in results])
     assert 0.1 < crossed < 0.9
     assert found["pad", "front"] == pytest.approx(crossed, abs=0.12)
     assert found["fluid", "front"] == 0.0
-    out_of_reach = sweep(setup(limit_C=1500.0), {}, Spreads(), count=32).crossings
+    out_of_reach = sweep(setup(limit_C=1500.0), nothing, Spreads(), count=32).crossings
     assert all(entry.probability == 0.0 for entry in out_of_reach if entry.limit == "pad")
 
 
 def test_no_spread_gives_the_plain_result() -> None:
     question = setup()
     plain = simulate_one(question.case)
-    found = sweep(question, NUMBERS, Spreads(front=STILL, rear=STILL, mass=0.0), count=32)
+    found = sweep(question, numbers, Spreads(front=STILL, rear=STILL, mass=0.0), count=32)
     for band in found.bands:
         assert band.p10 == band.p90 == pytest.approx(NUMBERS[band.name](plain), rel=1e-12)
         assert band.influences == ()
@@ -124,7 +132,7 @@ def test_first_order_shares_by_hand() -> None:
 
 
 def test_what_a_number_hangs_on_is_named() -> None:
-    bands = {band.name: band for band in sweep(setup(), NUMBERS, Spreads()).bands}
+    bands = {band.name: band for band in sweep(setup(), numbers, Spreads()).bands}
     assert bands["front_wear"].influences[0].field == "front.pad.wear_mm3_per_MJ"
     assert bands["front_peak"].influences[0].field == "front.cooling_factor"
     assert bands["pedal"].influences[0].field in ("front.pad.mu", "rear.pad.mu")
@@ -133,7 +141,7 @@ def test_what_a_number_hangs_on_is_named() -> None:
 
 def test_a_sweep_can_be_watched_and_stopped() -> None:
     heard: list[float] = []
-    sweep(setup(), {}, Spreads(), count=64, watch=heard.append)
+    sweep(setup(), nothing, Spreads(), count=64, watch=heard.append)
     assert heard == sorted(heard)
     assert heard[-1] == 1.0
     assert len(heard) > 5
@@ -142,7 +150,7 @@ def test_a_sweep_can_be_watched_and_stopped() -> None:
         raise Stopped("enough")
 
     with pytest.raises(Stopped):
-        sweep(setup(), {}, Spreads(), count=64, watch=enough)
+        sweep(setup(), nothing, Spreads(), count=64, watch=enough)
 
 
 @pytest.mark.parametrize("count", [0, 7, 100])

@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import FieldError, SolveError, Stopped
 
 
 class FieldProblem(Schema):
@@ -47,6 +47,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(SolveError)
     def solve_error(request: HttpRequest, error: SolveError) -> HttpResponse:
         return problem(409, "not-ready", "This cannot be done yet", str(error))
+
+    @api.exception_handler(Stopped)
+    def stopped(request: HttpRequest, error: Stopped) -> HttpResponse:
+        return problem(409, "stopped", "Stopped", "The computation was stopped before it was done.")
 
     @api.exception_handler(ValidationError)
     def validation_error(request: HttpRequest, error: ValidationError) -> HttpResponse:

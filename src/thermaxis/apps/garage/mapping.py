@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import functools
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
@@ -11,7 +12,7 @@ from thermaxis.apps.garage import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import standard_pressure
-from thermaxis.core.planning.lap import Element, Powertrain, drive_lap, session
+from thermaxis.core.planning.lap import Element, Lap, Powertrain, drive_lap, session
 
 VEHICLE = (
     "mass_kg", "front_fraction", "wheelbase_m", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m",
@@ -156,10 +157,12 @@ class DutyFacts:
     lap_s: float | None
 
 
-def duty_facts(machine: models.Machine, duty: models.Duty) -> DutyFacts:
-    """The duty as this machine drives it."""
+def duty_facts(
+    machine: models.Machine, duty: models.Duty, *, repeats: int | None = None, cool_down_laps: int | None = None
+) -> DutyFacts:
+    """The duty as this machine drives it; `repeats` (laps, runs, series) and cool-down laps may be others than kept."""
     if duty.kind == models.Duty.Kind.SESSION:
-        return _session(machine, duty)
+        return _session(machine, duty, repeats, cool_down_laps)
     core: records.Duty
     if duty.kind == models.Duty.Kind.DESCENT:
         core = records.DescentDuty(
@@ -175,25 +178,39 @@ def duty_facts(machine: models.Machine, duty: models.Duty) -> DutyFacts:
             )
             for stop in duty.stops.all()
         )  # fmt: skip
-        core = records.StopsDuty(kind="stops", stops=stops, repeat=duty.repeat or 1)
+        core = records.StopsDuty(kind="stops", stops=stops, repeat=repeats or duty.repeat or 1)
         seconds = sum(s.then_s + (s.from_mps - s.to_mps) / s.decel_mps2 for s in stops) * core.repeat
         hours = seconds / 3600.0
     return DutyFacts(duty=core, event_km=duty.event_km, event_hours=hours, lap_km=None, lap_s=None)
 
 
-def _session(machine: models.Machine, duty: models.Duty) -> DutyFacts:
+def _session(machine: models.Machine, duty: models.Duty, repeats: int | None, cool_down_laps: int | None) -> DutyFacts:
     assert duty.circuit is not None
     elements = tuple(
         Element(length_m=element.length_m, radius_m=element.radius_m, grade=element.grade)
         for element in duty.circuit.elements.all()
     )
-    lap = drive_lap(
+    laps = repeats or duty.laps or 1
+    cool_down = duty.cool_down_laps if cool_down_laps is None else cool_down_laps
+    lap = _driven(
         elements, vehicle_record(machine), powertrain_record(machine), duty.driver_level, environment_record(machine),
-        closed=duty.circuit.closed,
+        duty.circuit.closed,
     )  # fmt: skip
-    laps = duty.laps or 1
-    core = session(lap, laps, cool_down_laps=duty.cool_down_laps, soak_s=duty.then_s, pause_s=duty.pause_s)
     return DutyFacts(
-        duty=core, event_km=duty.event_km, event_hours=laps * lap.duration_s / 3600.0,
-        lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
+        duty=_repeated(lap, laps, cool_down, duty.then_s, duty.pause_s), event_km=duty.event_km,
+        event_hours=laps * lap.duration_s / 3600.0, lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
     )  # fmt: skip
+
+
+@functools.lru_cache(maxsize=64)
+def _driven(
+    elements: tuple[Element, ...], vehicle: records.Vehicle, powertrain: Powertrain, level: str,
+    environment: records.Environment, closed: bool,
+) -> Lap:  # fmt: skip
+    """A lap, kept: the same machine asks for the same one with every slider that moves."""
+    return drive_lap(elements, vehicle, powertrain, level, environment, closed=closed)
+
+
+@functools.lru_cache(maxsize=64)
+def _repeated(lap: Lap, laps: int, cool_down_laps: int, soak_s: float, pause_s: float) -> records.TraceDuty:
+    return session(lap, laps, cool_down_laps=cool_down_laps, soak_s=soak_s, pause_s=pause_s)

@@ -6,7 +6,7 @@ import dataclasses
 import datetime as dt
 import functools
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -21,6 +21,7 @@ from thermaxis.apps.work.models import FittedSet
 from thermaxis.apps.work.solver import solve
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics import balance
+from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning import intervals, readings, why
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
@@ -29,6 +30,7 @@ from thermaxis.core.records import Case, DescentDuty, Statics
 from thermaxis.core.results import HISTORY_FIELDS, Result, StaticsResult
 
 TRACE_POINTS = 600
+SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -120,8 +122,7 @@ def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: 
     garage.apply_changes(machine, changes)
     fitted = set_or_error(machine)
     # Statics do not depend on the duty; the shortest one keeps the case complete.
-    duty = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0)
-    case = CaseBuilder(machine, duty).case(querysets.parts_of(fitted))
+    case = CaseBuilder(machine, SHORTEST).case(querysets.parts_of(fitted))
     question = Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C)
     answer = balance.statics(case, question)
     front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
@@ -171,20 +172,23 @@ def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str
 
 
 def judged_candidates(
-    machine: Machine, workshop: Workshop, weights: Weights | None, cooling_factor: float, air_C: float | None
-) -> tuple[list[Judged], Weights, garage.DutyFacts, dict[str, Parts]]:
-    """Every set the machine takes, judged on its duty."""
+    machine: Machine, workshop: Workshop, weights: Weights | None, cooling_factor: float, air_C: float | None,
+    only: Sequence[str] | None = None, watch: Watch | None = None,
+) -> tuple[list[Judged], Weights, garage.DutyFacts, dict[str, Parts]]:  # fmt: skip
+    """Every set the machine takes, or `only` those with these keys, judged on its duty."""
     duty = duty_or_error(machine)
     facts = garage.duty_facts(machine, duty)
     builder = CaseBuilder(machine, facts.duty)
-    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
+    parts = {
+        entry.key: entry for entry in querysets.candidate_parts(machine, workshop) if only is None or entry.key in only
+    }
     candidates = []
     for entry in parts.values():
         candidate = builder.candidate(entry, duty.use, workshop.currency)
         case = with_what_if(candidate.setup.case, cooling_factor, air_C)
         candidates.append(dataclasses.replace(candidate, setup=_with(candidate.setup, case)))
     weights = weights or DEFAULT_WEIGHTS[duty.use]
-    results = solve([candidate.setup.case for candidate in candidates])
+    results = solve([candidate.setup.case for candidate in candidates], watch)
     return judge_candidates(candidates, weights, facts.event_hours, results), weights, facts, parts
 
 
@@ -198,8 +202,8 @@ def bedding_plan(machine: Machine, top_speed_mps: float, hard_g: float) -> tuple
     order = BeddingOrder(
         top_speed_mps=top_speed_mps, hard_g=hard_g, window_low_C=pad.bed_low_C, window_high_C=pad.bed_high_C
     )
-    facts = garage.duty_facts(machine, duty_or_error(machine))
-    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(fitted))
+    # The plan brings its own stops; the shortest duty keeps the case complete.
+    case = CaseBuilder(machine, SHORTEST).case(querysets.parts_of(fitted))
     plan = plan_bedding(case, order)
     return plan, order, dataclasses.replace(case, duty=plan.duty)
 

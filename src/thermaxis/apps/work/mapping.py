@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import dataclasses
 from dataclasses import dataclass
+from typing import Any
 
 from thermaxis.apps.catalogue import mapping as catalogue
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.work.models import Calibration
 from thermaxis.core import records
+from thermaxis.core.planning.calibrate import AxleFit, Evidence, Logged, Paint, Pyrometer
 from thermaxis.core.planning.choose import Candidate
 from thermaxis.core.planning.intervals import change_limit_mm, default_school
 from thermaxis.core.planning.readings import Setup
+from thermaxis.formats.temperature_log import read_log
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -31,10 +35,15 @@ class Parts:
 
 
 class CaseBuilder:
-    """Builds cases of one machine on one duty; what parts do not change is translated once."""
+    """Builds cases of one machine on one duty; what parts do not change is translated once.
 
-    def __init__(self, machine: Machine, duty: records.Duty) -> None:
+    The machine's calibration is in every case, unless `calibrated` is False: a new fit starts from the bare model.
+    """
+
+    def __init__(self, machine: Machine, duty: records.Duty, *, calibrated: bool = True) -> None:
         self.machine = machine
+        row = machine.calibrations.filter(removed_at=None).first() if calibrated else None
+        self.fits = axle_fits(row)
         self.axles = {axle.position: axle for axle in machine.axles.all()}
         self.vehicle = garage.vehicle_record(machine)
         self.hydraulics = garage.hydraulics_record(machine)
@@ -79,7 +88,29 @@ class CaseBuilder:
     def _axle(self, position: str, variant: PadVariant, rotor: Rotor) -> records.Axle:
         if variant.pk not in self._pads:
             self._pads[variant.pk] = catalogue.pad_record(variant)
-        return garage.axle_record(self.axles[position], catalogue.rotor_record(rotor), self._pads[variant.pk])
+        axle = garage.axle_record(self.axles[position], catalogue.rotor_record(rotor), self._pads[variant.pk])
+        fit = self.fits.get(position)
+        if fit is None:
+            return axle
+        with garage.under(position):
+            return dataclasses.replace(
+                axle, cooling_factor=axle.cooling_factor * fit.cooling, pad_heat_factor=fit.pad_heat
+            )
+
+
+def axle_fits(row: Calibration | None) -> dict[str, AxleFit]:
+    """The fits of a stored calibration by axle; none where there is no calibration."""
+    kept = {"front": row.front, "rear": row.rear} if row else {}
+    return {axle: AxleFit(**fit) for axle, fit in kept.items() if fit is not None}
+
+
+def evidence_record(entry: dict[str, Any]) -> Evidence:
+    """One piece of evidence from its plain form: `kind` and the fields of that kind; a log comes as CSV text."""
+    fields = {name: value for name, value in entry.items() if name != "kind"}
+    if entry["kind"] == "logged":
+        fields["t_s"], fields["value_C"] = read_log(fields.pop("csv"))
+        return Logged(**fields)
+    return Paint(**fields) if entry["kind"] == "paint" else Pyrometer(**fields)
 
 
 def change_mm(school: str, kind: str, variant: PadVariant) -> float:

@@ -1,4 +1,4 @@
-"""What was decided and done: fitted sets, their measurements, their bedding plans."""
+"""What was decided and done: fitted sets, their measurements, their bedding plans, calibrations."""
 
 from __future__ import annotations
 
@@ -64,3 +64,28 @@ class BeddingRecord(Owned):
 
     class Meta:
         ordering = ["-made_at"]
+
+
+class Calibration(Owned):
+    """What measured temperatures said about a machine's cooling and heat partition, with the evidence itself."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="calibrations")
+    # The duty that was driven when the temperatures were taken.
+    duty = models.ForeignKey(Duty, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    removed_at = models.DateTimeField(null=True)
+    evidence = models.JSONField()
+    # The fit of each axle as the core gives it, None where there was no evidence.
+    front = models.JSONField(null=True)
+    rear = models.JSONField(null=True)
+    residuals = models.JSONField()
+    engine_version = models.CharField(max_length=20)
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-made_at", "-id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["machine"], condition=models.Q(removed_at__isnull=True), name="one_calibration_in_force"
+            )
+        ]

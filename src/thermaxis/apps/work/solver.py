@@ -6,6 +6,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Sequence
 
+from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
@@ -15,13 +16,13 @@ _results: OrderedDict[Case, Result] = OrderedDict()
 _lock = threading.Lock()
 
 
-def solve(cases: Sequence[Case]) -> list[Result]:
+def solve(cases: Sequence[Case], watch: Watch | None = None) -> list[Result]:
     """Results of the cases (one duty for all), from memory where the very same case was solved before."""
     with _lock:
         known = {case: _results[case] for case in cases if case in _results}
     missing = [case for case in dict.fromkeys(cases) if case not in known]
     if missing:
-        fresh = dict(zip(missing, simulate(missing), strict=True))
+        fresh = dict(zip(missing, simulate(missing, watch=watch), strict=True))
         known |= fresh
         with _lock:
             _results.update(fresh)

@@ -57,9 +57,9 @@ class Powertrain(Checked):
     top_speed_mps: float = number(gt=1, le=150)
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class Lap:
-    """One pass of a circuit as a speed trace."""
+    """One pass of a circuit as a speed trace; a lap equals only itself."""
 
     t_s: Array
     v_mps: Array

@@ -140,19 +140,18 @@ def draw_results(case: Case, scale: Array, watch: Watch | None = None) -> list[R
 
 
 def sweep(
-    setup: Setup, numbers: Mapping[str, Callable[[Result], float]], spreads: Spreads, *, count: int = DRAWS,
+    setup: Setup, numbers_of: Callable[[Result], Mapping[str, float]], spreads: Spreads, *, count: int = DRAWS,
     seed: int = SEED, watch: Watch | None = None,
 ) -> Sweep:  # fmt: skip
-    """Run the setup's case under `count` draws of its estimates and band every number and limit.
+    """Run the setup's case under `count` draws of its estimates; band what `numbers_of` takes from each result.
 
     Draws are quasi-random with a fixed seed, so the same question gives the same answer. Every draw is a whole run
     of the engine with the true couplings; nothing is linearised.
     """
     unit = unit_draws(count, seed)
     results = draw_results(setup.case, factors(unit, spreads), watch)
-    bands = tuple(
-        _band(name, np.array([number_of(result) for result in results]), unit) for name, number_of in numbers.items()
-    )
+    numbers = [numbers_of(result) for result in results]
+    bands = tuple(_band(name, np.array([row[name] for row in numbers]), unit) for name in numbers[0])
     left = [margins(setup, result) for result in results]
     crossings = tuple(
         Crossing(limit=first.limit, axle=first.axle, probability=sum(row[i].left < 0 for row in left) / count)

@@ -17,13 +17,14 @@ from thermaxis.apps.work import compute, querysets
 from thermaxis.apps.work.actions import fit_set as fitting
 from thermaxis.apps.work.actions import keep_plan as plans
 from thermaxis.apps.work.actions import measure as measuring
-from thermaxis.apps.work.api import present, schemas
+from thermaxis.apps.work.api import estimates, present, schemas
 from thermaxis.apps.work.api.why import why_out
 from thermaxis.apps.work.models import BeddingRecord, Measurement
 from thermaxis.core.planning import intervals
 from thermaxis.core.planning.choose import Weights
 
 router = Router()
+router.add_router("", estimates.router)
 
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
@@ -68,9 +69,10 @@ def duty_trace(
 def candidates(request: HttpRequest, machine_id: Path[RowId], payload: schemas.ChooseAsk) -> Any:
     machine = machine_of(request, machine_id)
     asked = Weights(**payload.weights.dict()) if payload.weights else None
-    judged, weights, _, parts = compute.judged_candidates(
-        machine, workshop_of(request), asked, payload.cooling_factor, payload.air_C
-    )
+    with estimates.followed(request, "Simulating every pad and rotor this machine takes") as watch:
+        judged, weights, _, parts = compute.judged_candidates(
+            machine, workshop_of(request), asked, payload.cooling_factor, payload.air_C, payload.only, watch
+        )
     fitted = querysets.set_in_force(machine)
     key = querysets.parts_of(fitted).key if fitted else None
     out = [present.candidate_out(entry, parts[entry.candidate.key], key) for entry in judged]

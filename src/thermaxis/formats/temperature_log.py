@@ -1,0 +1,35 @@
+"""A logged temperature as CSV: two columns, time in s from the start of the duty and temperature in degC."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from thermaxis.core.errors import FieldError
+
+MOST_ROWS = 200_000
+
+
+def read_log(text: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Times and temperatures of a log; one heading line is allowed, comma, tab or semicolon split the columns.
+
+    With semicolons or tabs a decimal comma is understood. FieldError names the line that cannot be read.
+    """
+    lines = [line for line in text.splitlines() if line.strip()]
+    if not lines:
+        raise FieldError("csv", "", "two columns: time in s, temperature in degC")
+    if len(lines) > MOST_ROWS:
+        raise FieldError("csv", f"{len(lines)} lines", f"at most {MOST_ROWS} lines")
+    mark = next((mark for mark in (";", "\t") if mark in lines[0]), ",")
+    times, values = [], []
+    for number, row in enumerate(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark), start=1):
+        try:
+            time, value = (float(cell.strip().replace(",", ".")) for cell in row[:2])
+        except ValueError:
+            if number == 1:
+                continue  # the heading
+            shown = mark.join(row)[:80]
+            raise FieldError(f"csv line {number}", shown, "two numbers: time in s, temperature in degC") from None
+        times.append(time)
+        values.append(value)
+    return tuple(times), tuple(values)
