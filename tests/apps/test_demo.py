@@ -86,7 +86,7 @@ WINNERS = [
 def test_each_machine_gets_its_own_winner(workshop: Workshop, machine: str, duty: str, pad: str) -> None:
     chosen = machine_named(workshop, machine)
     chosen.duty = duty_named(workshop, duty)
-    judged, _, _, _ = compute.judged_candidates(chosen, workshop, None, 1.0, None)
+    judged, _ = compute.judged_candidates(compute.offer_of(chosen, workshop), None, 1.0, None)
     assert judged[0].rejected_for is None
     assert judged[0].candidate.pad == pad
 
@@ -94,7 +94,7 @@ def test_each_machine_gets_its_own_winner(workshop: Workshop, machine: str, duty
 def test_an_overloaded_descent_fades_street_pads_and_says_at_what_temperature(workshop: Workshop) -> None:
     chosen = machine_named(workshop, "Horse-box 4x4")
     chosen.duty = duty_named(workshop, "Scar brow, overloaded")
-    judged, _, _, _ = compute.judged_candidates(chosen, workshop, None, 1.0, None)
+    judged, _ = compute.judged_candidates(compute.offer_of(chosen, workshop), None, 1.0, None)
     street = [entry for entry in judged if entry.candidate.pad == "Burnside Quiet"]
     assert street
     for entry in street:

@@ -104,7 +104,7 @@ def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -
     machine = machine_named(workshop, "Kit roadster")
     before = querysets.set_in_force(machine)
     assert before is not None
-    judged, _, _, _ = compute.judged_candidates(machine, workshop, None, 1.0, None)
+    judged, _ = compute.judged_candidates(compute.offer_of(machine, workshop), None, 1.0, None)
     fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, TODAY)
     before.refresh_from_db()
     assert before.removed_on == TODAY
@@ -121,7 +121,7 @@ def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
     with pytest.raises(SolveError, match="no earlier set"):
         undo_fit(machine)
-    judged, _, _, _ = compute.judged_candidates(machine, workshop, None, 1.0, None)
+    judged, _ = compute.judged_candidates(compute.offer_of(machine, workshop), None, 1.0, None)
     fit_set(machine, workshop, judged[3].candidate.key, "", TODAY)
     keep_plan(machine, 30.0, 0.6)
     with pytest.raises(SolveError, match="bedded or measured"):

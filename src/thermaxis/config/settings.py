@@ -66,6 +66,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": VAR / "thermaxis.sqlite3",
+        # Opening the file and setting it up costs more than most questions put to it.
+        "CONN_MAX_AGE": None,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,

@@ -1,6 +1,8 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
 import { createStore, useStore } from "../lib/store";
 import { answer, client, type Schemas } from "./client";
+import { followed } from "./work";
 
 export type WhatIf = { cooling_factor: number; air_C: number | null };
 export const noWhatIf: WhatIf = { cooling_factor: 1, air_C: null };
@@ -116,14 +118,119 @@ export function useBalance(id: number, body: Schemas["BalanceAsk"]) {
   });
 }
 
-export function useCandidates(id: number, weights: Schemas["WeightsIO"] | null) {
+const SETTLED_MS = 500;
+
+/** The what-if once the hand has rested on it: long work waits for that. */
+export function useSettledWhatIf(id: number): WhatIf {
   const [whatIf] = useWhatIf(id);
-  const body = { ...whatIf, weights };
+  const [settled, setSettled] = useState(whatIf);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(whatIf), SETTLED_MS);
+    return () => clearTimeout(timer);
+  }, [whatIf]);
+  return settled;
+}
+
+/** Every set the machine takes; while a slider moves, `useTried` answers for the columns that are drawn. */
+export function useCandidates(id: number, weights: Schemas["WeightsIO"] | null) {
+  const body = { ...useSettledWhatIf(id), weights };
   return useQuery({
     queryKey: ["machine", id, "candidates", body],
     queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, signal })),
+      followed("candidates", signal, (headers) =>
+        answer(
+          client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, headers, signal }),
+        ),
+      ),
     placeholderData: keepPreviousData,
+  });
+}
+
+/** The drawn candidates under the what-if of this very moment. */
+export function useTried(id: number, weights: Schemas["WeightsIO"] | null, only: string[]) {
+  const [whatIf] = useWhatIf(id);
+  const moving = useSettledWhatIf(id) !== whatIf;
+  const body = { ...whatIf, weights, only };
+  const query = useQuery({
+    queryKey: ["machine", id, "tried", body],
+    enabled: moving && only.length > 0,
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, signal })),
+    placeholderData: moving ? keepPreviousData : undefined,
+  });
+  return { ...query, moving };
+}
+
+/** How sure the five readings are; asked for once the sliders rest. */
+export function useRanges(id: number, ready: boolean) {
+  const body = useSettledWhatIf(id);
+  return useQuery({
+    queryKey: ["machine", id, "ranges", body],
+    enabled: ready,
+    queryFn: ({ signal }) =>
+      followed("ranges", signal, (headers) =>
+        answer(client.POST("/api/machines/{machine_id}/ranges", { params: at(id), body, headers, signal })),
+      ),
+  });
+}
+
+export function useQuestions(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "questions"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/questions", { params: at(id) })),
+  });
+}
+
+/** One inverse question, solved when `asked`. */
+export function useAnswer(id: number, question: string, asked: boolean) {
+  const body = { ...useSettledWhatIf(id), question };
+  return useQuery({
+    queryKey: ["machine", id, "answer", body],
+    enabled: asked,
+    queryFn: ({ signal }) =>
+      followed(`answer-${question}`, signal, (headers) =>
+        answer(client.POST("/api/machines/{machine_id}/answer", { params: at(id), body, headers, signal })),
+      ),
+  });
+}
+
+export function useCalibrations(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "calibrations"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/calibrations", { params: at(id) })),
+  });
+}
+
+/** Fit evidence: tried first, kept on demand. `stop` ends a fit that takes too long. */
+export function useCalibrate(id: number) {
+  const refresh = useRefresh(id);
+  const control = useRef<AbortController | null>(null);
+  const mutation = useMutation({
+    mutationFn: (body: Schemas["CalibrationAsk"]) => {
+      control.current = new AbortController();
+      const { signal } = control.current;
+      return followed("calibrate", signal, (headers) =>
+        answer(
+          client.POST("/api/machines/{machine_id}/calibrations", { params: at(id), body, headers, signal }),
+        ),
+      );
+    },
+    onSuccess: (_, body) => (body.keep ? refresh() : undefined),
+  });
+  return { ...mutation, stop: () => control.current?.abort() };
+}
+
+export function useRemoveCalibration(id: number) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
+      answer(
+        client.PUT("/api/calibrations/{calibration_id}/removed", {
+          params: { path: { calibration_id: row } },
+          body: { removed },
+        }),
+      ),
+    onSuccess: refresh,
   });
 }
 

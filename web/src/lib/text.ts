@@ -1,3 +1,29 @@
+import { figure, type Quantity, type System, unitOf } from "./units";
+
+const inSentences: [RegExp, Quantity][] = [
+  [/(-?\d+(?:\.\d+)?) °C/g, "temperature"],
+  [/(-?\d+(?:\.\d+)?) K\b/g, "temperatureChange"],
+  [/(-?\d+(?:\.\d+)?) N\b(?! m)/g, "force"],
+];
+
+/** A sentence of the core, which speaks SI, with its temperatures and forces in the reader's units. */
+export function sentenceText(text: string, system: System): string {
+  if (system === "metric") return text;
+  return inSentences.reduce(
+    (sentence, [pattern, quantity]) =>
+      sentence.replace(
+        pattern,
+        (_, value) => `${figure(Number(value), quantity, system)} ${unitOf(quantity, system).symbol}`,
+      ),
+    text,
+  );
+}
+
+/** A number to two significant figures: more than that no estimate may claim. */
+export function roughText(value: number): string {
+  return Number(value.toPrecision(2)).toString();
+}
+
 export function dateText(iso: string | null | undefined): string {
   if (!iso) return "more than ten years away";
   return new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });

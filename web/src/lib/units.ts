@@ -48,6 +48,7 @@ export const kinds = {
   ratio: { metric: u("", 1, 2), imperial: u("", 1, 2), also: [u("%", 100, 0)] },
   count: { metric: u("", 1, 0), imperial: u("", 1, 0) },
   percent: { metric: u("%", 100, 0), imperial: u("%", 100, 0), also: [u("share", 1, 2)] },
+  minutes: { metric: u("min", 1 / 60, 1), imperial: u("min", 1 / 60, 1), also: [u("s", 1, 0)] },
   months: { metric: u("months", 1, 0), imperial: u("months", 1, 0), also: [u("years", 1 / 12, 1)] },
   heatCapacity: { metric: u("J/kgK", 1, 0), imperial: u("J/kgK", 1, 0) },
   conductance: { metric: u("W/K", 1, 1), imperial: u("W/K", 1, 1) },

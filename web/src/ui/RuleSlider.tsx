@@ -8,10 +8,10 @@ type Props = {
   step: number;
   shown: string;
   onChange: (value: number) => void;
-  onCommit: (value: number) => void;
+  onCommit?: (value: number) => void;
 };
 
-/** A slider drawn as a tick-ruled bar; it redraws on change and asks the server on commit. */
+/** A slider drawn as a tick-ruled bar; it tells every change, and the last of a movement as committed. */
 export function RuleSlider({ label, value, min, max, step, shown, onChange, onCommit }: Props) {
   return (
     <div className="mb-3">
@@ -26,7 +26,7 @@ export function RuleSlider({ label, value, min, max, step, shown, onChange, onCo
         max={max}
         step={step}
         onValueChange={([next]) => next !== undefined && onChange(next)}
-        onValueCommit={([next]) => next !== undefined && onCommit(next)}
+        onValueCommit={([next]) => next !== undefined && onCommit?.(next)}
       >
         <Slider.Track className="relative h-2 w-full border-b border-ink">
           <span

@@ -25,7 +25,8 @@ from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning import intervals, readings, why
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Judged, Weights, judge_candidates
+from thermaxis.core.planning.calibrate import AxleFit
+from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
 from thermaxis.core.records import Case, DescentDuty, Statics
 from thermaxis.core.results import HISTORY_FIELDS, Result, StaticsResult
 
@@ -34,14 +35,25 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 
 
 @dataclass(frozen=True, kw_only=True)
+class Worn:
+    """One axle's pads as they are now, and how fast they really wear against what is computed."""
+
+    thickness_mm: float
+    scale: intervals.WearScale
+    measured: bool
+
+
+@dataclass(frozen=True, kw_only=True)
 class InForce:
-    """A machine with its set and duty, solved."""
+    """A machine with its set and duty, solved; `worn` and `fits` (its calibration) by axle. Never changed."""
 
     machine: Machine
     fitted: FittedSet
     facts: garage.DutyFacts
     setup: readings.Setup
     result: Result
+    worn: dict[str, Worn]
+    fits: dict[str, AxleFit]
 
 
 def duty_or_error(machine: Machine) -> Duty:
@@ -61,12 +73,42 @@ def in_force(machine: Machine) -> InForce:
     """Solve the machine as it stands: its fitted set on its duty."""
     duty, fitted = duty_or_error(machine), set_or_error(machine)
     facts = garage.duty_facts(machine, duty)
-    setup = CaseBuilder(machine, facts.duty).setup(querysets.parts_of(fitted))
-    return InForce(machine=machine, fitted=fitted, facts=facts, setup=setup, result=solve([setup.case])[0])
+    builder = CaseBuilder(machine, facts.duty)
+    setup = builder.setup(querysets.parts_of(fitted))
+    result = solve([setup.case])[0]
+    past = result
+    past_facts = facts
+    if fitted.duty != duty:
+        past_facts = garage.duty_facts(machine, fitted.duty)
+        past = solve([dataclasses.replace(setup.case, duty=past_facts.duty)])[0]
+    worn = {
+        axle: _worn(machine, fitted, axle, getattr(past, axle).pad_wear_mm / past_facts.event_km)
+        for axle in ("front", "rear")
+    }
+    return InForce(
+        machine=machine, fitted=fitted, facts=facts, setup=setup, result=result, worn=worn, fits=builder.fits
+    )
+
+
+def _worn(machine: Machine, fitted: FittedSet, axle: str, per_km: float) -> Worn:
+    """Wear up to now at `per_km` mm of the duty the set was fitted for, corrected by the last measurement."""
+    new_mm = getattr(fitted, f"{axle}_pad").thickness_m * 1e3
+    last = fitted.measurements.filter(axle=axle, removed_at=None).last()
+    if last is None:
+        scale = intervals.WearScale(median=1.0, sigma=intervals.PRIOR_SIGMA)
+        thickness = new_mm - max(0.0, machine.odometer_km - fitted.fitted_km) * per_km
+    else:
+        computed = max(0.0, last.odometer_km - fitted.fitted_km) * per_km
+        scale = intervals.update_scale(computed, new_mm - last.thickness_m * 1e3)
+        since = max(0.0, machine.odometer_km - last.odometer_km)
+        thickness = last.thickness_m * 1e3 - since * per_km * scale.median
+    return Worn(thickness_mm=max(0.0, thickness), scale=scale, measured=last is not None)
 
 
 def tried(state: InForce, cooling_factor: float, air_C: float | None) -> InForce:
-    """The same machine, set and duty with a what-if on cooling and air; the lap is not driven again."""
+    """The same machine, set and duty with a what-if on cooling and air; lap and past wear stay as they are."""
+    if cooling_factor == 1.0 and air_C is None:
+        return state
     setup = _with(state.setup, with_what_if(state.setup.case, cooling_factor, air_C))
     return dataclasses.replace(state, setup=setup, result=solve([setup.case])[0])
 
@@ -171,25 +213,47 @@ def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str
 # --- choose ----------------------------------------------------------------------------------------------------
 
 
-def judged_candidates(
-    machine: Machine, workshop: Workshop, weights: Weights | None, cooling_factor: float, air_C: float | None,
-    only: Sequence[str] | None = None, watch: Watch | None = None,
-) -> tuple[list[Judged], Weights, garage.DutyFacts, dict[str, Parts]]:  # fmt: skip
-    """Every set the machine takes, or `only` those with these keys, judged on its duty."""
+@dataclass(frozen=True, kw_only=True)
+class Offer:
+    """Every set a machine takes on its duty, translated but not simulated; never changed."""
+
+    machine: Machine
+    facts: garage.DutyFacts
+    use: str
+    candidates: tuple[Candidate, ...]
+    parts: dict[str, Parts]
+    fitted_key: str | None
+
+
+def offer_of(machine: Machine, workshop: Workshop) -> Offer:
     duty = duty_or_error(machine)
     facts = garage.duty_facts(machine, duty)
     builder = CaseBuilder(machine, facts.duty)
-    parts = {
-        entry.key: entry for entry in querysets.candidate_parts(machine, workshop) if only is None or entry.key in only
-    }
-    candidates = []
-    for entry in parts.values():
-        candidate = builder.candidate(entry, duty.use, workshop.currency)
-        case = with_what_if(candidate.setup.case, cooling_factor, air_C)
-        candidates.append(dataclasses.replace(candidate, setup=_with(candidate.setup, case)))
-    weights = weights or DEFAULT_WEIGHTS[duty.use]
+    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
+    fitted = querysets.set_in_force(machine)
+    return Offer(
+        machine=machine, facts=facts, use=duty.use, parts=parts,
+        candidates=tuple(builder.candidate(entry, duty.use, workshop.currency) for entry in parts.values()),
+        fitted_key=querysets.parts_of(fitted).key if fitted else None,
+    )  # fmt: skip
+
+
+def judged_candidates(
+    offer: Offer, weights: Weights | None, cooling_factor: float, air_C: float | None,
+    only: Sequence[str] | None = None, watch: Watch | None = None,
+) -> tuple[list[Judged], Weights]:  # fmt: skip
+    """Every set of an offer, or `only` those with these keys, judged on its duty under a what-if."""
+    candidates = [
+        dataclasses.replace(
+            candidate,
+            setup=_with(candidate.setup, with_what_if(candidate.setup.case, cooling_factor, air_C)),
+        )
+        for candidate in offer.candidates
+        if only is None or candidate.key in only
+    ]
+    weights = weights or DEFAULT_WEIGHTS[offer.use]
     results = solve([candidate.setup.case for candidate in candidates], watch)
-    return judge_candidates(candidates, weights, facts.event_hours, results), weights, facts, parts
+    return judge_candidates(candidates, weights, offer.facts.event_hours, results), weights
 
 
 # --- bed -------------------------------------------------------------------------------------------------------
@@ -235,37 +299,17 @@ def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
     """Remaining life of both axles' pads, by simulated energy, corrected by the last measurement if there is one."""
     duty = duty_or_error(state.machine)
     school = school or intervals.default_school(duty.use, state.machine.kind)
-    past = past_wear_per_km(state)
-    return tuple(_life_row(state, axle, duty, school, past[axle]) for axle in ("front", "rear"))
+    return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
 
 
-def past_wear_per_km(state: InForce) -> dict[str, float]:
-    """Computed pad wear of each axle in mm per km of the duty the set was fitted for."""
-    facts, result = state.facts, state.result
-    if state.fitted.duty != state.machine.duty:
-        facts = garage.duty_facts(state.machine, state.fitted.duty)
-        result = solve([dataclasses.replace(state.setup.case, duty=facts.duty)])[0]
-    return {axle: getattr(result, axle).pad_wear_mm / facts.event_km for axle in ("front", "rear")}
-
-
-def _life_row(state: InForce, axle: str, duty: Duty, school: str, per_km: float) -> LifeRow:
-    fitted, facts = state.fitted, state.facts
-    variant = getattr(fitted, f"{axle}_pad")
-    new_mm = variant.thickness_m * 1e3
+def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
+    worn, facts = state.worn[axle], state.facts
+    variant = getattr(state.fitted, f"{axle}_pad")
     per_event = getattr(state.result, axle).pad_wear_mm
-    now_km = state.machine.odometer_km
-    last = fitted.measurements.filter(axle=axle, removed_at=None).last()
-    if last is None:
-        scale = intervals.WearScale(median=1.0, sigma=intervals.PRIOR_SIGMA)
-        thickness = new_mm - max(0.0, now_km - fitted.fitted_km) * per_km
-    else:
-        computed = max(0.0, last.odometer_km - fitted.fitted_km) * per_km
-        scale = intervals.update_scale(computed, new_mm - last.thickness_m * 1e3)
-        thickness = last.thickness_m * 1e3 - max(0.0, now_km - last.odometer_km) * per_km * scale.median
     limit = change_mm(school, state.machine.kind, variant)
-    left = intervals.remaining(max(0.0, thickness), limit, per_event, scale)
+    left = intervals.remaining(worn.thickness_mm, limit, per_event, worn.scale)
     return LifeRow(
-        axle=axle, new_mm=new_mm, remaining=left, scale=scale, measured=last is not None,
+        axle=axle, new_mm=variant.thickness_m * 1e3, remaining=left, scale=worn.scale, measured=worn.measured,
         computed_per_event_mm=per_event, due_km=left.events * facts.event_km, due_hours=left.events * facts.event_hours,
         due_on=_due_date(left.events, duty.events_per_month),
     )  # fmt: skip

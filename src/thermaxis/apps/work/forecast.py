@@ -9,7 +9,7 @@ from typing import Any
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work import compute, querysets
-from thermaxis.apps.work.mapping import CaseBuilder, axle_fits, evidence_record
+from thermaxis.apps.work.mapping import CaseBuilder, evidence_record
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
@@ -29,11 +29,10 @@ HEAVIEST_TRAILER_KG = 5000.0
 
 def spreads_of(state: compute.InForce, rows: Sequence[compute.LifeRow]) -> Spreads:
     """How far each estimate may be off: what calibration and pad measurements have narrowed is narrower."""
-    fits = axle_fits(querysets.calibration_in_force(state.machine))
     by_axle = {}
     for row in rows:
         spread = AxleSpread(wear=(row.scale.sigma**2 + intervals.EVENT_SIGMA**2) ** 0.5)
-        fit = fits.get(row.axle)
+        fit = state.fits.get(row.axle)
         if fit is not None:
             spread = dataclasses.replace(
                 spread, cooling=fit.cooling_sigma, pad_heat=fit.pad_heat_sigma, correlation=fit.correlation

@@ -8,7 +8,7 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.mapping import Parts
-from thermaxis.apps.work.models import Calibration, FittedSet
+from thermaxis.apps.work.models import FittedSet
 
 PARTS = ("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor", "duty__circuit")
 MU = ("front_pad__pad__mu_points", "rear_pad__pad__mu_points", "duty__stops", "duty__circuit__elements")
@@ -17,11 +17,6 @@ MU = ("front_pad__pad__mu_points", "rear_pad__pad__mu_points", "duty__stops", "d
 def set_in_force(machine: Machine) -> FittedSet | None:
     """The set that is on the machine now."""
     return machine.sets.filter(removed_on=None).select_related(*PARTS).prefetch_related(*MU).first()
-
-
-def calibration_in_force(machine: Machine) -> Calibration | None:
-    """The calibration that is used for the machine now."""
-    return machine.calibrations.filter(removed_at=None).select_related("duty").first()
 
 
 def parts_of(fitted: FittedSet) -> Parts:

@@ -4,7 +4,7 @@ import { useBedding, useKeepPlan, useMarkDone, usePlans } from "../../api/querie
 import { BeddingCurve } from "../../charts/BeddingCurve";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { clockText, dateText } from "../../lib/text";
+import { clockText, dateText, sentenceText } from "../../lib/text";
 import {
   Button,
   Caution,
@@ -84,7 +84,7 @@ function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) 
     <div className={stale ? "opacity-50" : ""}>
       <p className="mb-2 max-w-prose" data-plan-text>
         <StateWord state={plan.reached ? (plan.rear_reached ? "fine" : "close") : "over"}>
-          {plan.text}
+          {sentenceText(plan.text, units.system)}
         </StateWord>
       </p>
       <div className="grid gap-x-6 gap-y-3 grid-cols-[repeat(auto-fit,minmax(min(100%,17rem),1fr))]">

@@ -1,11 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useCandidates, useFitSet, useFittedSet, useMachine, useUndoFit } from "../../api/queries";
+import { useCandidates, useFitSet, useFittedSet, useMachine, useTried, useUndoFit } from "../../api/queries";
+import { useProgress } from "../../api/work";
 import { HeatLadder } from "../../charts/HeatLadder";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
-import { type Candidate, ladderColumns, onePerPad, place } from "./candidates";
+import { Progress } from "../../ui/Progress";
+import { type Candidate, ladderColumns, onePerPad, place, withTried } from "./candidates";
 import { Ranked, Rejected } from "./lists";
 import { WeightSliders, WhatIfSliders } from "./sliders";
 
@@ -19,6 +22,20 @@ export function ChooseStage() {
   const choice = useCandidates(id, weights);
   const [picked, setPicked] = useState<string | null>(null);
   const [all, setAll] = useState(false);
+  const queries = useQueryClient();
+  const progress = useProgress("candidates");
+  const ranked = choice.data?.ranked ?? [];
+  const rejected = choice.data?.rejected ?? [];
+  const chosen = [...ranked, ...rejected].find((candidate) => candidate.key === picked) ?? ranked[0] ?? null;
+  const drawn = ladderColumns(ranked, rejected, chosen?.key ?? null);
+  const tried = useTried(
+    id,
+    weights,
+    drawn.map((column) => column.key),
+  );
+  // Once everything is judged again under the same what-if, the few tried ahead of it are not needed.
+  const ahead = choice.isPlaceholderData || tried.moving;
+  const triedNow = ahead && tried.data ? [...tried.data.ranked, ...tried.data.rejected] : undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another machine starts from its own weights and choice
   useEffect(() => {
     setWeights(null);
@@ -27,12 +44,18 @@ export function ChooseStage() {
 
   if (choice.error && !choice.data)
     return <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />;
+  const stop = () => queries.cancelQueries({ queryKey: ["machine", id, "candidates"] });
+  if (!choice.data && choice.fetchStatus === "idle")
+    return <Failure text="Stopped before every set was judged." retry={() => choice.refetch()} />;
   if (!choice.data)
-    return <Working>Simulating every pad and rotor this machine takes, through its duty…</Working>;
-  const { ranked, rejected, total } = choice.data;
-  const selected =
-    [...ranked, ...rejected].find((candidate) => candidate.key === picked) ?? ranked[0] ?? null;
-  const columns = ladderColumns(ranked, rejected, selected?.key ?? null);
+    return progress ? (
+      <Progress {...progress} onStop={stop} />
+    ) : (
+      <Working>Simulating every pad and rotor this machine takes, through its duty…</Working>
+    );
+  const { total } = choice.data;
+  const columns = withTried(drawn, triedNow);
+  const selected = columns.find((column) => column.key === chosen?.key) ?? chosen;
   return (
     <>
       <StageTitle
@@ -44,7 +67,7 @@ export function ChooseStage() {
       <FittedBar machineId={id} />
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
-        <div className={`min-w-0 ${choice.isFetching ? "opacity-60" : ""}`} aria-busy={choice.isFetching}>
+        <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching}>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
           <section className="overflow-x-auto" tabIndex={0} aria-label="Heat ladder, scrolls sideways">
             <HeatLadder
@@ -69,7 +92,7 @@ export function ChooseStage() {
                   {candidate.rejected_for ? (
                     <StateWord state="over">{`out: ${candidate.rejected_for}`}</StateWord>
                   ) : (
-                    <StateWord state="fine">{`${place(ranked, candidate)}, ${candidate.score.toFixed(0)} points`}</StateWord>
+                    <StateWord state="fine">{`${place(ranked, candidate.key)}, ${candidate.score.toFixed(0)} points`}</StateWord>
                   )}
                 </li>
               ))}
@@ -80,29 +103,42 @@ export function ChooseStage() {
             Double bar: the rotor's limit. Shape: where the braking energy falls. Fluid: filled to its
             hottest, dashed wet, thick line today.
           </p>
-          <Ranked
-            candidates={all ? ranked : onePerPad(ranked)}
-            every={ranked}
-            selected={selected?.key ?? null}
-            onSelect={setPicked}
-          />
-          {ranked.length > onePerPad(ranked).length && (
-            <button type="button" className="mt-1 underline underline-offset-2" onClick={() => setAll(!all)}>
-              {all ? "Only the best rotors for each pad" : `All ${ranked.length} that pass, rotor by rotor`}
-            </button>
-          )}
-          {ranked.length === 0 && (
-            <p className="mt-3 max-w-prose">
-              Nothing in the catalogue lives through this. Look at the reasons below: more cooling, a slower
-              group, less speed or mass on the descent would each take heat out.
-            </p>
-          )}
-          <Rejected candidates={rejected} onSelect={setPicked} />
+          <div className={ahead ? "opacity-60" : ""}>
+            <Ranked
+              candidates={all ? ranked : onePerPad(ranked)}
+              every={ranked}
+              selected={selected?.key ?? null}
+              onSelect={setPicked}
+            />
+            {ranked.length > onePerPad(ranked).length && (
+              <button
+                type="button"
+                className="mt-1 underline underline-offset-2"
+                onClick={() => setAll(!all)}
+              >
+                {all ? "Only the best rotors for each pad" : `All ${ranked.length} that pass, rotor by rotor`}
+              </button>
+            )}
+            {ranked.length === 0 && (
+              <p className="mt-3 max-w-prose">
+                Nothing in the catalogue lives through this. Look at the reasons below: more cooling, a slower
+                group, less speed or mass on the descent would each take heat out.
+              </p>
+            )}
+            <Rejected candidates={rejected} onSelect={setPicked} />
+          </div>
         </div>
         <aside>
           <WeightSliders weights={weights ?? choice.data.weights} onCommit={setWeights} />
           <WhatIfSliders machineId={id} airNow={machine.data?.values["environment.air_C"] ?? 20} />
-          {choice.isFetching && <Working>Simulating again…</Working>}
+          {progress ? (
+            <Progress {...progress} onStop={stop} />
+          ) : (
+            choice.isFetching && <Working>Judging every set again…</Working>
+          )}
+          {choice.isPlaceholderData && choice.fetchStatus === "idle" && (
+            <Failure text="The list is of before the what-if." retry={() => choice.refetch()} />
+          )}
         </aside>
       </div>
       <Caution>

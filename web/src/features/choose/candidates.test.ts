@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { type Candidate, ladderColumns, onePerPad, place } from "./candidates";
+import { type Candidate, ladderColumns, onePerPad, place, withTried } from "./candidates";
 
 const axle = {
   peak_C: 600,
@@ -62,7 +62,7 @@ it("always draws the chosen one", () => {
 
 it("counts places in words", () => {
   const many = Array.from({ length: 23 }, (_, i) => candidate(String(i), `P${i}`));
-  expect([0, 1, 2, 3, 10, 11, 12, 20, 21].map((i) => place(many, many[i] as Candidate))).toEqual([
+  expect([0, 1, 2, 3, 10, 11, 12, 20, 21].map((i) => place(many, (many[i] as Candidate).key))).toEqual([
     "1st",
     "2nd",
     "3rd",
@@ -73,4 +73,13 @@ it("counts places in words", () => {
     "21st",
     "22nd",
   ]);
+});
+
+it("puts what was tried into the columns and keeps their reasons", () => {
+  const columns = [{ ...candidate("1", "A"), reason: "it stays cool" }, candidate("3", "B")];
+  const hotter = { ...candidate("1", "A", "pad fades"), reason: "the only one here", fluid_peak_C: 140 };
+  const now = withTried(columns, [hotter]);
+  expect(now.map((entry) => entry.rejected_for)).toEqual(["pad fades", null]);
+  expect(now[0]).toMatchObject({ fluid_peak_C: 140, reason: "it stays cool" });
+  expect(withTried(columns, undefined)).toEqual(columns);
 });

@@ -22,8 +22,18 @@ export function ladderColumns(
   return columns;
 }
 
-export function place(ranked: Candidate[], candidate: Candidate): string {
-  const at = ranked.indexOf(candidate) + 1;
+export function place(ranked: Candidate[], key: string): string {
+  const at = ranked.findIndex((candidate) => candidate.key === key) + 1;
   const ending = at % 100 >= 11 && at % 100 <= 13 ? "th" : (["th", "st", "nd", "rd"][at % 10] ?? "th");
   return `${at}${ending}`;
+}
+
+/** The columns with what a what-if does to them; one without an answer yet stays as it was. */
+export function withTried(columns: Candidate[], tried: Candidate[] | undefined): Candidate[] {
+  const found = new Map((tried ?? []).map((candidate) => [candidate.key, candidate]));
+  return columns.map((column) => {
+    const now = found.get(column.key);
+    // Its reason compares with the few that were tried along: the old one stays until all are judged again.
+    return now ? { ...now, reason: column.reason } : column;
+  });
 }

@@ -1,5 +1,6 @@
 import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
+import { sentenceText } from "../../lib/text";
 import { StateWord } from "../../ui/basics";
 import { type Candidate, onePerPad } from "./candidates";
 
@@ -63,7 +64,7 @@ export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
               h
             </td>
             <td className={cell}>{candidate.cost_per_hour.toFixed(2)}</td>
-            <td className="py-2 align-top">{candidate.reason}</td>
+            <td className="py-2 align-top">{sentenceText(candidate.reason, units.system)}</td>
           </tr>
         ))}
       </tbody>
@@ -79,6 +80,7 @@ export function Rejected({
   candidates: Candidate[];
   onSelect: (key: string) => void;
 }) {
+  const { system } = useUnits();
   if (candidates.length === 0) return null;
   const counts = new Map<string, number>();
   for (const { rejected_for } of candidates)
@@ -103,7 +105,7 @@ export function Rejected({
               {candidate.pad}
             </button>
             <span className="condensed text-muted"> · {candidate.front_rotor}: </span>
-            {candidate.reason}
+            {sentenceText(candidate.reason, system)}
           </li>
         ))}
       </ul>

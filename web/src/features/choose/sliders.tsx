@@ -46,13 +46,11 @@ export function WeightSliders({
   );
 }
 
-/** What is tried, not kept: cooling and air. */
+/** What is tried, not kept: cooling and air. The answer follows the hand. */
 export function WhatIfSliders({ machineId, airNow }: { machineId: number; airNow: number }) {
   const units = useUnits();
   const [whatIf, setWhatIf] = useWhatIf(machineId);
-  const [shown, setShown] = useState(whatIf);
-  useEffect(() => setShown(whatIf), [whatIf]);
-  const air = shown.air_C ?? airNow;
+  const air = whatIf.air_C ?? airNow;
   const changed = whatIf.cooling_factor !== 1 || whatIf.air_C !== null;
   return (
     <section aria-label="What if" className="mt-5">
@@ -70,13 +68,12 @@ export function WhatIfSliders({ machineId, airNow }: { machineId: number; airNow
       </div>
       <RuleSlider
         label="Ducts, cooling"
-        value={shown.cooling_factor}
+        value={whatIf.cooling_factor}
         min={0.4}
         max={3}
         step={0.1}
-        shown={`× ${shown.cooling_factor.toFixed(1)}`}
-        onChange={(cooling_factor) => setShown({ ...shown, cooling_factor })}
-        onCommit={(cooling_factor) => setWhatIf({ ...shown, cooling_factor })}
+        shown={`× ${whatIf.cooling_factor.toFixed(1)}`}
+        onChange={(cooling_factor) => setWhatIf({ ...whatIf, cooling_factor })}
       />
       <RuleSlider
         label="Air"
@@ -85,8 +82,7 @@ export function WhatIfSliders({ machineId, airNow }: { machineId: number; airNow
         max={45}
         step={1}
         shown={units.withUnit(air, "temperature")}
-        onChange={(air_C) => setShown({ ...shown, air_C })}
-        onCommit={(air_C) => setWhatIf({ ...shown, air_C })}
+        onChange={(air_C) => setWhatIf({ ...whatIf, air_C })}
       />
     </section>
   );

@@ -4,8 +4,10 @@ import { useChooseDuty, useDuties, useDutyTrace, useMachine } from "../../api/qu
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { hoursText } from "../../lib/text";
+import { hoursText, sentenceText } from "../../lib/text";
 import { Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Calibrate } from "./Calibrate";
+import { Questions } from "./Questions";
 
 const FIRST_LAPS = 4;
 const kindWords: Record<string, string> = { session: "circuit", descent: "descent", stops: "stop series" };
@@ -72,6 +74,12 @@ export function DutyStage() {
           )}
         </section>
       </div>
+      {inForce !== null && machine.data?.duty_id === inForce && (
+        <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-ink pt-4 bay:grid-cols-1! lg:grid-cols-2">
+          <Questions machineId={id} />
+          <Calibrate machineId={id} />
+        </div>
+      )}
     </>
   );
 }
@@ -152,7 +160,7 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
       </p>
       {trace.warnings.map((text) => (
         <p key={text} className="mt-1">
-          <StateWord state="over">{text}</StateWord>
+          <StateWord state="over">{sentenceText(text, units.system)}</StateWord>
         </p>
       ))}
     </div>

@@ -1,15 +1,16 @@
 import { useEffect, useRef, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useVerdict, useWhatIf } from "../../api/queries";
+import { useRanges, useVerdict, useWhatIf } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
-import { eventsText } from "../../lib/text";
-import type { Quantity } from "../../lib/units";
+import { eventsText, roughText } from "../../lib/text";
+import { type Quantity, type System, shownRange } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { changesOf } from "./changes";
 import { WhyDrawer } from "./WhyDrawer";
 
 type Reading = Schemas["ReadingOut"];
+type Range = Schemas["RangeOut"];
 
 const shownAs: Record<
   string,
@@ -39,6 +40,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
   const last = useRef<{ machine: number; readings: Reading[] } | null>(null);
   const [changes, setChanges] = useState<Record<string, number>>({});
   const readings = verdict.isPlaceholderData ? undefined : verdict.data?.readings;
+  const ranges = useRanges(machineId, verdict.data !== undefined);
 
   useEffect(() => {
     if (!readings || last.current?.readings === readings) return;
@@ -60,6 +62,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
               key={reading.name}
               reading={reading}
               change={changes[reading.name] ?? 0}
+              range={ranges.data?.ranges.find((range) => range.name === reading.name)}
               onWhy={() => setOpen(reading.name)}
             />
           ))}
@@ -72,12 +75,14 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
           {whatIf.air_C !== null && `, air ${whatIf.air_C} °C`}. Nothing of it is saved.
         </p>
       )}
-      <WhyDrawer machineId={machineId} reading={open} onClose={() => setOpen(null)} />
+      <WhyDrawer machineId={machineId} reading={open} ranges={ranges.data} onClose={() => setOpen(null)} />
     </section>
   );
 }
 
-function OneReading({ reading, change, onWhy }: { reading: Reading; change: number; onWhy: () => void }) {
+type OneProps = { reading: Reading; change: number; range: Range | undefined; onWhy: () => void };
+
+function OneReading({ reading, change, range, onWhy }: OneProps) {
   const units = useUnits();
   const how = shownAs[reading.name];
   if (!how) return null;
@@ -93,7 +98,14 @@ function OneReading({ reading, change, onWhy }: { reading: Reading; change: numb
   const visible = Number(moved) !== 0;
   return (
     <button type="button" data-reading={reading.name} className="block min-w-0 text-left" onClick={onWhy}>
-      <span className="condensed block truncate text-xs">{how.label(reading.detail)}</span>
+      <span className="condensed flex justify-between gap-2 text-xs">
+        <span className="truncate">{how.label(reading.detail)}</span>
+        {range && (
+          <span className="figures shrink-0 text-muted" data-range={reading.name} title="P10 to P90">
+            {rangeText(range, how.quantity, units.system)}
+          </span>
+        )}
+      </span>
       <span className="flex items-baseline justify-between gap-1">
         <span className="whitespace-nowrap">
           <span className="figures text-base font-bold">{value}</span>
@@ -107,7 +119,22 @@ function OneReading({ reading, change, onWhy }: { reading: Reading; change: numb
         <StateWord state={reading.state as State} />
       </span>
       <span className="sr-only">Why?</span>
-      <SteelRule fill={reading.fill} notch={reading.notch} state={reading.state as State} />
+      <SteelRule
+        fill={reading.fill}
+        notch={reading.notch}
+        state={reading.state as State}
+        band={range && [range.fill_low, range.fill_high]}
+      />
     </button>
   );
+}
+
+/** P10 to P90 to two figures: a range made of estimates has no more. */
+function rangeText(range: Range, quantity: Quantity | null, system: System): string {
+  const [low, high] = quantity
+    ? shownRange([range.p10, range.p90], quantity, system)
+    : [range.p10, range.p90];
+  if (range.p10 >= 99998) return "";
+  const text = (value: number) => roughText(quantity || range.name === "life" ? value : Math.min(100, value));
+  return text(low) === text(high) ? `≈ ${text(low)}` : `${text(low)}–${text(high)}`;
 }

@@ -1,13 +1,15 @@
-import { problemText } from "../../api/client";
+import { problemText, type Schemas } from "../../api/client";
 import { useWhy } from "../../api/queries";
 import { fieldText, twoFiguresText } from "../../lib/text";
 import { Caution, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { HowSure } from "./HowSure";
 
-type Props = { machineId: number; reading: string | null; onClose: () => void };
+type Ranges = Schemas["RangesOut"];
+type Props = { machineId: number; reading: string | null; ranges: Ranges | undefined; onClose: () => void };
 
 /** Opens one number: its formula with this machine's values, its inputs, which are estimates, how far each moves it. */
-export function WhyDrawer({ machineId, reading, onClose }: Props) {
+export function WhyDrawer({ machineId, reading, ranges, onClose }: Props) {
   const why = useWhy(machineId, reading);
   return (
     <Drawer open={reading !== null} onClose={onClose} title={why.data?.title ?? "Why"}>
@@ -17,6 +19,7 @@ export function WhyDrawer({ machineId, reading, onClose }: Props) {
         <div className="space-y-4">
           <p className="figures border-l-2 border-ink pl-3 text-sm">{why.data.formula}</p>
           <p className="figures text-sm">{why.data.numbers}</p>
+          {ranges && reading && <HowSure reading={reading} ranges={ranges} />}
           <section>
             <GroupTitle>If an input is 10 % greater</GroupTitle>
             <table className="w-full">

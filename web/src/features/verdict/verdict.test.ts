@@ -1,6 +1,7 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
 import { changesOf } from "./changes";
+import { chance } from "./HowSure";
 
 type Reading = Schemas["ReadingOut"];
 
@@ -24,4 +25,11 @@ it("shows how each reading moved, and nothing at first", () => {
     fluid: 11,
   });
   expect(changesOf([], [reading("rotor", 600)])).toEqual({ rotor: 0 });
+});
+
+it("puts a chance in words that claim no more than the draws can", () => {
+  expect(chance(0, 128)).toBe("under 1 %");
+  expect(chance(1, 128)).toBe("over 99 %");
+  expect(chance(0.004, 128)).toBe("1 %");
+  expect(chance(0.37, 128)).toBe("37 %");
 });

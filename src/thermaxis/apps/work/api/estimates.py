@@ -12,9 +12,10 @@ from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.router import workshop_of
 from thermaxis.apps.garage.api.router import RowId, machine_of
-from thermaxis.apps.work import compute, forecast, progress, querysets
+from thermaxis.apps.work import compute, forecast, progress
 from thermaxis.apps.work.actions import calibrate as calibrating
 from thermaxis.apps.work.api import schemas
+from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning import calibrate
@@ -33,6 +34,18 @@ def work_key(request: HttpRequest, name: str | None = None) -> progress.Key | No
 def followed(request: HttpRequest, doing: str) -> AbstractContextManager[Watch]:
     """A watch the page can ask about and stop by the name it sent along."""
     return progress.watched(work_key(request), doing)
+
+
+def state_of(request: HttpRequest, machine_id: int) -> compute.InForce:
+    """The machine of the user's workshop with its set and duty, solved; kept until something is written."""
+    workshop = workshop_of(request)
+    return kept(("state", workshop.pk, machine_id), lambda: compute.in_force(machine_of(request, machine_id)))
+
+
+def offer_to(request: HttpRequest, machine_id: int) -> compute.Offer:
+    """Every set the machine takes; kept until something is written."""
+    workshop = workshop_of(request)
+    return kept(("offer", workshop.pk, machine_id), lambda: compute.offer_of(machine_of(request, machine_id), workshop))
 
 
 @router.get("/work/{name}", response=schemas.WorkOut, operation_id="work")
@@ -57,13 +70,12 @@ def _found(request: HttpRequest, name: str) -> progress.Work:
 
 @router.post("/machines/{machine_id}/ranges", response=schemas.RangesOut, operation_id="ranges")
 def ranges(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
-    machine = machine_of(request, machine_id)
-    state = compute.tried(compute.in_force(machine), payload.cooling_factor, payload.air_C)
+    state = compute.tried(state_of(request, machine_id), payload.cooling_factor, payload.air_C)
     with followed(request, "Running the duty under 128 draws of the estimates") as watch:
         found = forecast.ranges(state, watch)
     bands = {band.name: band for band in found.bands}
     return schemas.RangesOut(
-        draws=found.draws, calibrated=querysets.calibration_in_force(machine) is not None,
+        draws=found.draws, calibrated=bool(state.fits),
         ranges=[
             schemas.RangeOut(
                 name=name, p10=band.p10, p50=band.p50, p90=band.p90,
@@ -87,7 +99,7 @@ def questions(request: HttpRequest, machine_id: Path[RowId]) -> Any:
 
 @router.post("/machines/{machine_id}/answer", response=schemas.AnswerOut, operation_id="answer")
 def answer(request: HttpRequest, machine_id: Path[RowId], payload: schemas.QuestionAsk) -> Any:
-    state = compute.in_force(machine_of(request, machine_id))
+    state = state_of(request, machine_id)
     with followed(request, "Trying values on the engine") as watch:
         found = forecast.answer(compute.tried(state, payload.cooling_factor, payload.air_C), payload.question, watch)
     return dataclasses.asdict(found)

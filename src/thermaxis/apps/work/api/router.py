@@ -13,7 +13,7 @@ from ninja import Path, Query, Router
 from thermaxis.apps.accounts.api.router import workshop_of
 from thermaxis.apps.garage.api.router import RowId, machine_of
 from thermaxis.apps.garage.querysets import duties
-from thermaxis.apps.work import compute, querysets
+from thermaxis.apps.work import compute
 from thermaxis.apps.work.actions import fit_set as fitting
 from thermaxis.apps.work.actions import keep_plan as plans
 from thermaxis.apps.work.actions import measure as measuring
@@ -29,19 +29,18 @@ router.add_router("", estimates.router)
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
 def verdict(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
-    machine = machine_of(request, machine_id)
-    state = compute.in_force(machine)
+    state = estimates.state_of(request, machine_id)
     readings = compute.verdict(compute.tried(state, payload.cooling_factor, payload.air_C))
     return schemas.VerdictOut(
-        set_name=present.set_name(state.fitted), duty=compute.duty_or_error(machine).name,
+        set_name=present.set_name(state.fitted), duty=compute.duty_or_error(state.machine).name,
         readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in readings],
-        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in compute.stages(machine, state)],
+        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in compute.stages(state.machine, state)],
     )  # fmt: skip
 
 
 @router.post("/machines/{machine_id}/why/{reading}", response=schemas.WhyOut, operation_id="why")
 def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: schemas.WhatIf) -> Any:
-    state = compute.in_force(machine_of(request, machine_id))
+    state = estimates.state_of(request, machine_id)
     return why_out(compute.tried(state, payload.cooling_factor, payload.air_C), reading)
 
 
@@ -67,19 +66,18 @@ def duty_trace(
 
 @router.post("/machines/{machine_id}/candidates", response=schemas.ChooseOut, operation_id="candidates")
 def candidates(request: HttpRequest, machine_id: Path[RowId], payload: schemas.ChooseAsk) -> Any:
-    machine = machine_of(request, machine_id)
     asked = Weights(**payload.weights.dict()) if payload.weights else None
+    offer = estimates.offer_to(request, machine_id)
     with estimates.followed(request, "Simulating every pad and rotor this machine takes") as watch:
-        judged, weights, _, parts = compute.judged_candidates(
-            machine, workshop_of(request), asked, payload.cooling_factor, payload.air_C, payload.only, watch
+        judged, weights = compute.judged_candidates(
+            offer, asked, payload.cooling_factor, payload.air_C, payload.only, watch
         )
-    fitted = querysets.set_in_force(machine)
-    key = querysets.parts_of(fitted).key if fitted else None
-    out = [present.candidate_out(entry, parts[entry.candidate.key], key) for entry in judged]
+    out = [present.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in judged]
+    fluid = offer.machine.fluid
     return schemas.ChooseOut(
         weights=schemas.WeightsIO(**dataclasses.asdict(weights)),
         boiling_C=judged[0].candidate.setup.boiling_C if judged else 0.0,
-        fluid_dry_C=machine.fluid.dry_C, fluid_wet_C=machine.fluid.wet_C, total=len(out),
+        fluid_dry_C=fluid.dry_C, fluid_wet_C=fluid.wet_C, total=len(out),
         ranked=[entry for entry in out if entry.rejected_for is None],
         rejected=[entry for entry in out if entry.rejected_for is not None],
     )  # fmt: skip

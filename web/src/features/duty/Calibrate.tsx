@@ -1,0 +1,163 @@
+import { problemText, type Schemas } from "../../api/client";
+import { useCalibrate, useCalibrations, useRemoveCalibration } from "../../api/queries";
+import { useProgress } from "../../api/work";
+import { useUnits } from "../../lib/settings";
+import { useStore } from "../../lib/store";
+import { dateText } from "../../lib/text";
+import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { Progress } from "../../ui/Progress";
+import { EvidenceForm } from "./EvidenceForm";
+import { draftStore, entryText, fitText, kindText, setDraft } from "./evidence";
+
+/** Measured temperatures: they fit the model to this machine, and the fit is used everywhere until it is removed. */
+export function Calibrate({ machineId }: { machineId: number }) {
+  const { system } = useUnits();
+  const draft = useStore(draftStore)[machineId] ?? [];
+  const calibrate = useCalibrate(machineId);
+  const progress = useProgress("calibrate");
+  const change = (entries: typeof draft) => {
+    setDraft(machineId, entries);
+    calibrate.reset();
+  };
+  const tried = calibrate.data && calibrate.data.id === null ? calibrate.data : null;
+  return (
+    <section aria-label="Measured temperatures">
+      <GroupTitle>Measured temperatures</GroupTitle>
+      <p className="mb-2 max-w-prose text-muted">
+        How well the brakes are cooled is the greatest guess in every number here. A pyrometer on the ring
+        after this very duty, temperature paint at its edge, or a logged thermocouple narrows it.
+      </p>
+      <InUse machineId={machineId} />
+      {draft.length > 0 && (
+        <ul className="mb-3" aria-label="Readings entered">
+          {draft.map((entry, index) => (
+            <li
+              // biome-ignore lint/suspicious/noArrayIndexKey: two equal readings are two readings
+              key={index}
+              className="flex items-baseline justify-between gap-3 border-t border-hairline py-1"
+            >
+              <span>{entryText(entry, system)}</span>
+              <button
+                type="button"
+                className="condensed underline underline-offset-2"
+                onClick={() => change(draft.filter((_, other) => other !== index))}
+              >
+                Take out
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <EvidenceForm onAdd={(entry) => change([...draft, entry])} />
+      {draft.length > 0 && (
+        <div className="mt-3 flex gap-2">
+          <Button
+            primary={!tried}
+            disabled={calibrate.isPending}
+            onClick={() => calibrate.mutate({ evidence: draft, keep: false })}
+          >
+            Try the fit
+          </Button>
+          {tried && (
+            <Button
+              primary
+              disabled={calibrate.isPending}
+              onClick={() =>
+                calibrate.mutate(
+                  { evidence: draft, keep: true },
+                  { onSuccess: () => setDraft(machineId, []) },
+                )
+              }
+            >
+              Use this fit
+            </Button>
+          )}
+        </div>
+      )}
+      {calibrate.isPending &&
+        (progress ? (
+          <Progress {...progress} onStop={calibrate.stop} />
+        ) : (
+          <Working>Fitting cooling and heat partition…</Working>
+        ))}
+      {calibrate.error && !(calibrate.error instanceof DOMException) && (
+        <Failure text={problemText(calibrate.error)} />
+      )}
+      {tried && <Fit fit={tried} />}
+    </section>
+  );
+}
+
+function InUse({ machineId }: { machineId: number }) {
+  const rows = useCalibrations(machineId);
+  const remove = useRemoveCalibration(machineId);
+  if (rows.error) return <Failure text={problemText(rows.error)} retry={() => rows.refetch()} />;
+  const used = rows.data?.find((row) => !row.removed);
+  const last = rows.data?.[0];
+  const row = used ?? last;
+  if (!row || row.id === null) return null;
+  const { id } = row;
+  return (
+    <div className="mb-3 border-l-2 border-ink pl-3" data-calibration={used ? "used" : "removed"}>
+      <p>
+        {used ? <StateWord state="fine">In use</StateWord> : <span className="text-muted">Not in use</span>}
+        {`: ${[fitText("front", row.front), fitText("rear", row.rear)].filter(Boolean).join("; ")}.`}
+      </p>
+      <p className="condensed text-xs text-muted">
+        from {row.residuals.length} readings on {row.duty}, {dateText(row.made_at)}{" "}
+        <button
+          type="button"
+          className="underline underline-offset-2"
+          disabled={remove.isPending}
+          onClick={() => remove.mutate({ row: id, removed: used !== undefined })}
+        >
+          {used ? "Stop using it" : "Use it again"}
+        </button>
+      </p>
+      {remove.error && <Failure text={problemText(remove.error)} />}
+    </div>
+  );
+}
+
+function Fit({ fit }: { fit: Schemas["CalibrationOut"] }) {
+  const units = useUnits();
+  const degrees = (value: number) => units.figure(value, "temperature");
+  return (
+    <div className="mt-3" data-fit>
+      {(["front", "rear"] as const).map((axle) => {
+        const text = fitText(axle === "front" ? "Front" : "Rear", fit[axle]);
+        return text && <p key={axle} className="font-semibold">{`${text}.`}</p>;
+      })}
+      <table className="mt-1 w-full">
+        <caption className="sr-only">Each reading against the model, before and after the fit</caption>
+        <thead className="condensed text-xs text-muted">
+          <tr className="border-b border-ink">
+            <th className="text-left font-normal">Reading, {units.symbol("temperature")}</th>
+            <th className="text-right font-normal">measured</th>
+            <th className="text-right font-normal">before</th>
+            <th className="text-right font-normal">fitted</th>
+            <th className="w-24" aria-label="State" />
+          </tr>
+        </thead>
+        <tbody>
+          {fit.residuals.map((row, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: rows keep the order of the readings
+            <tr key={index} className="border-b border-hairline">
+              <td className="py-0.5">
+                {row.axle}, {kindText(row.kind)}
+              </td>
+              <td className="figures text-right">{degrees(row.measured_C)}</td>
+              <td className="figures text-right">{degrees(row.before_C)}</td>
+              <td className="figures text-right">{degrees(row.after_C)}</td>
+              <td className="text-right">
+                <StateWord state={row.suspect ? "over" : "fine"}>
+                  {row.suspect ? "does not fit" : "fits"}
+                </StateWord>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,139 @@
+import { useState } from "react";
+import { useUnits } from "../../lib/settings";
+import { Button } from "../../ui/basics";
+import { NumberField } from "../../ui/NumberField";
+import type { Entry } from "./evidence";
+
+type Kind = Entry["kind"];
+const kinds: [Kind, string][] = [
+  ["pyrometer", "Pyrometer"],
+  ["paint", "Temperature paint"],
+  ["logged", "Logged thermocouple"],
+];
+const box = "h-8 rounded-xs border border-ink bg-paper px-2";
+
+/** One reading at a time; what was typed stays until it has been added. */
+export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
+  const { system } = useUnits();
+  const [kind, setKind] = useState<Kind>("pyrometer");
+  const [axle, setAxle] = useState<"front" | "rear">("front");
+  const [bound, setBound] = useState<"at_least" | "less_than">("at_least");
+  const [value, setValue] = useState<number | null>(null);
+  const [since, setSince] = useState<number | null>(null);
+  const [speed, setSpeed] = useState<number | null>(null);
+  const [csv, setCsv] = useState<string | null>(null);
+  const [round, setRound] = useState(0);
+  const entry = ((): Entry | null => {
+    if (kind === "logged") return csv ? { kind, axle, csv } : null;
+    if (value === null) return null;
+    if (kind === "paint") return { kind, axle, bound, value_C: value };
+    return since === null || speed === null
+      ? null
+      : { kind, axle, value_C: value, since_s: since, speed_mps: speed };
+  })();
+  return (
+    <form
+      aria-label="Add a reading"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!entry) return;
+        onAdd(entry);
+        setValue(null);
+        setCsv(null);
+        setRound(round + 1);
+      }}
+    >
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        <label>
+          <span className="condensed block text-xs text-muted">Measured with</span>
+          <select className={box} value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
+            {kinds.map(([name, label]) => (
+              <option key={name} value={name}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          <span className="condensed block text-xs text-muted">Axle</span>
+          <select
+            className={box}
+            value={axle}
+            onChange={(event) => setAxle(event.target.value as typeof axle)}
+          >
+            <option value="front">front</option>
+            <option value="rear">rear</option>
+          </select>
+        </label>
+        {kind === "paint" && (
+          <label>
+            <span className="condensed block text-xs text-muted">The mark</span>
+            <select
+              className={box}
+              value={bound}
+              onChange={(event) => setBound(event.target.value as typeof bound)}
+            >
+              <option value="at_least">has turned: at least</option>
+              <option value="less_than">has not: less than</option>
+            </select>
+          </label>
+        )}
+      </div>
+      {kind === "logged" ? (
+        <label className="mt-2 block">
+          <span className="condensed block text-xs text-muted">
+            CSV: time in s from the start of the duty, temperature in °C
+          </span>
+          <input
+            key={round}
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            className="mt-1 block max-w-full"
+            onChange={async (event) => setCsv((await event.target.files?.[0]?.text()) ?? null)}
+          />
+        </label>
+      ) : (
+        <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(9.5rem,1fr))] gap-x-4 gap-y-2">
+          <NumberField
+            key={`value-${round}`}
+            label="Ring temperature"
+            quantity="temperature"
+            value={null}
+            system={system}
+            nullable
+            hint={kind === "paint" ? "the paint's own" : "on the swept face"}
+            onPreview={setValue}
+            onCommit={setValue}
+          />
+          {kind === "pyrometer" && (
+            <>
+              <NumberField
+                label="Since the last braking"
+                quantity="minutes"
+                value={null}
+                system={system}
+                nullable
+                hint="of this duty"
+                onCommit={setSince}
+                onPreview={setSince}
+              />
+              <NumberField
+                label="At"
+                quantity="speed"
+                value={null}
+                system={system}
+                nullable
+                hint="0 if it stood"
+                onCommit={setSpeed}
+                onPreview={setSpeed}
+              />
+            </>
+          )}
+        </div>
+      )}
+      <Button type="submit" className="mt-2" disabled={!entry}>
+        Add the reading
+      </Button>
+    </form>
+  );
+}

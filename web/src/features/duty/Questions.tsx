@@ -1,0 +1,95 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import { useAnswer, useQuestions } from "../../api/queries";
+import { useProgress } from "../../api/work";
+import { useUnits } from "../../lib/settings";
+import { roughText, sentenceText } from "../../lib/text";
+import { withUnit } from "../../lib/units";
+import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { Progress } from "../../ui/Progress";
+
+const plain: Record<string, string> = {
+  greatest_speed: "How fast down this hill, with 50 K left to the fluid's boiling point?",
+  greatest_trailer: "How heavy a trailer, with 50 K left to the fluid's boiling point?",
+  cooling_needed: "How much cooling keeps these pads in their window?",
+  cool_down: "How many gentle laps before parking?",
+};
+
+/** Questions the other way round: the value that keeps everything within its limits, solved on the engine. */
+export function Questions({ machineId }: { machineId: number }) {
+  const found = useQuestions(machineId);
+  if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
+  if (!found.data) return null;
+  const { questions, noun } = found.data;
+  return (
+    <section aria-label="What would it take">
+      <GroupTitle>What would it take?</GroupTitle>
+      {questions.map((question) => (
+        <Question
+          key={`${machineId}-${question}`}
+          machineId={machineId}
+          question={question}
+          text={plain[question] ?? `How many ${noun}s before the first limit?`}
+        />
+      ))}
+      <p className="condensed mt-2 text-xs text-muted">
+        With the set and duty in force, what is on the what-if sliders included. Answers are estimates.
+      </p>
+    </section>
+  );
+}
+
+function Question({ machineId, question, text }: { machineId: number; question: string; text: string }) {
+  const units = useUnits();
+  const [asked, setAsked] = useState(false);
+  const answer = useAnswer(machineId, question, asked);
+  const queries = useQueryClient();
+  const progress = useProgress(`answer-${question}`);
+  return (
+    <div className="border-t border-hairline py-2" data-question={question}>
+      <div className="flex items-start justify-between gap-3">
+        <p>{text}</p>
+        {!asked && (
+          <Button className="min-h-7! px-2.5! py-0.5! shrink-0" onClick={() => setAsked(true)}>
+            Solve
+          </Button>
+        )}
+      </div>
+      {answer.isFetching &&
+        (progress ? (
+          <Progress
+            {...progress}
+            onStop={() => {
+              queries.cancelQueries({ queryKey: ["machine", machineId, "answer"] });
+              setAsked(false);
+            }}
+          />
+        ) : (
+          <Working>Trying values on the engine…</Working>
+        ))}
+      {answer.error && <Failure text={problemText(answer.error)} retry={() => answer.refetch()} />}
+      {answer.data && !answer.isFetching && asked && (
+        <p className="mt-1" data-outcome={answer.data.outcome}>
+          <StateWord state={answer.data.outcome === "none" ? "over" : "fine"}>
+            {answerText(answer.data, units.system)}
+          </StateWord>
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The answer's sentence with its values in the reader's units; two figures, as an estimate's. */
+export function answerText(answer: Schemas["AnswerOut"], system: "metric" | "imperial"): string {
+  const shown = (value: number | null) => {
+    if (value === null) return "";
+    if (answer.unit === "m/s") return withUnit(value, "speed", system);
+    if (answer.unit === "kg") return withUnit(Number(roughText(value)), "mass", system);
+    return roughText(value);
+  };
+  return sentenceText(answer.text, system)
+    .replace("{value}", shown(answer.value))
+    .replaceAll("{low}", shown(answer.low))
+    .replaceAll("{high}", shown(answer.high));
+}

@@ -1,0 +1,43 @@
+import type { Schemas } from "../../api/client";
+import { createStore } from "../../lib/store";
+import { figure, type System, withUnit } from "../../lib/units";
+
+export type Entry = Schemas["CalibrationAsk"]["evidence"][number];
+
+/** Readings entered but not kept yet, per machine; they outlive a reload. */
+export const draftStore = createStore<Record<number, Entry[]>>({}, "thermaxis.evidence");
+
+export function setDraft(machineId: number, entries: Entry[]) {
+  draftStore.set({ ...draftStore.get(), [machineId]: entries });
+}
+
+/** One piece of evidence in a line. */
+export function entryText(entry: Entry, system: System): string {
+  if (entry.kind === "logged") {
+    return `${entry.axle}, log of ${entry.csv.split("\n").filter((line) => line.trim()).length} lines`;
+  }
+  const value = withUnit(entry.value_C, "temperature", system);
+  if (entry.kind === "paint")
+    return `${entry.axle}, paint: ${entry.bound === "at_least" ? "at least" : "less than"} ${value}`;
+  const since = figure(entry.since_s, "minutes", system);
+  return `${entry.axle}, ${value}, ${since} min after at ${withUnit(entry.speed_mps, "speed", system)}`;
+}
+
+const kinds: Record<Schemas["ResidualOut"]["kind"], string> = {
+  pyrometer: "read",
+  at_least: "at least",
+  less_than: "less than",
+  logged: "log, mean",
+};
+
+export function kindText(kind: Schemas["ResidualOut"]["kind"]): string {
+  return kinds[kind];
+}
+
+/** What a fit found for one axle, in a sentence. */
+export function fitText(axle: string, fit: Schemas["AxleFitOut"] | null): string | null {
+  if (!fit) return null;
+  const spread = Math.round(100 * (Math.exp(fit.cooling_sigma) - 1));
+  const heat = Number(fit.pad_heat.toFixed(2));
+  return `${axle} cooling × ${fit.cooling.toFixed(2)} (± ${spread} %), heat into the pads × ${heat.toFixed(2)}`;
+}

@@ -1,0 +1,98 @@
+import type { Schemas } from "../../api/client";
+import { useUnits } from "../../lib/settings";
+import { eventsText, fieldText, roughText } from "../../lib/text";
+import { type Quantity, shownRange, unitOf } from "../../lib/units";
+import { GroupTitle } from "../../ui/basics";
+
+type Ranges = Schemas["RangesOut"];
+
+const quantities: Record<string, Quantity> = {
+  rotor: "temperature",
+  pedal: "force",
+  fluid: "temperatureChange",
+};
+const units: Record<string, string> = { window: "%", life: "events" };
+/** Which limits belong to which reading; the others have none but their own state. */
+const limits: Record<string, string[]> = { rotor: ["pad", "rotor"], pedal: ["pedal"], fluid: ["fluid"] };
+const limitWords: Record<string, string> = {
+  pad: "pads over their limit",
+  rotor: "rotor over its limit",
+  fluid: "fluid boils",
+  pedal: "more pedal force needed than there is",
+};
+
+/** The range of one reading, how likely its limits are crossed, and the estimates behind it. */
+export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }) {
+  const { system } = useUnits();
+  const range = ranges.ranges.find((entry) => entry.name === reading);
+  if (!range) return null;
+  const quantity = quantities[reading];
+  const shown = (value: number) =>
+    reading === "life"
+      ? eventsText(value)
+      : roughText(quantity ? shownRange([value, value], quantity, system)[0] : value);
+  const unit = quantity ? unitOf(quantity, system).symbol : (units[reading] ?? "");
+  const crossings = ranges.crossings.filter((entry) => limits[reading]?.includes(entry.limit));
+  return (
+    <section aria-label="How sure">
+      <GroupTitle>How sure</GroupTitle>
+      <dl className="grid grid-cols-3 border-y border-hairline py-1.5">
+        {(
+          [
+            ["1 in 10 below", range.p10],
+            ["middle", range.p50],
+            ["1 in 10 above", range.p90],
+          ] as const
+        ).map(([label, value]) => (
+          <div key={label}>
+            <dt className="condensed text-xs text-muted">{label}</dt>
+            <dd className="figures">
+              {shown(value)} <span className="condensed text-muted">{unit}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {crossings.length > 0 && (
+        <ul className="mt-1.5" aria-label="Chance of crossing a limit">
+          {crossings.map((entry) => (
+            <li key={entry.limit + entry.axle} className="flex justify-between gap-3">
+              <span>
+                {entry.axle} {limitWords[entry.limit]}
+              </span>
+              <span className="figures">{chance(entry.probability, ranges.draws)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {range.influences.length > 0 && (
+        <table className="mt-2 w-full">
+          <caption className="condensed text-left text-xs text-muted">
+            Share of the range each estimate explains
+          </caption>
+          <tbody>
+            {range.influences.map((entry) => (
+              <tr key={entry.field} className="border-t border-hairline">
+                <td className="py-0.5">{fieldText(entry.field)}</td>
+                <td className="w-28">
+                  <div className="h-2 bg-ink" style={{ width: `${100 * entry.variance_share}%` }} />
+                </td>
+                <td className="figures w-12 text-right">{Math.round(100 * entry.variance_share)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="mt-1 text-xs text-muted">
+        {ranges.draws} runs of the duty with friction ±8 %, cooling σ 0.2, wear σ 0.35, mass ±3 % (estimates)
+        {ranges.calibrated ? ", cooling narrowed by the readings taken." : "."}
+      </p>
+    </section>
+  );
+}
+
+/** A share of draws in words: no draw at all still leaves a chance under one in the number of draws. */
+export function chance(probability: number, draws: number): string {
+  if (probability <= 0) return `under ${Math.ceil(100 / draws)} %`;
+  if (probability >= 1) return `over ${Math.floor(100 - 100 / draws)} %`;
+  return `${Math.max(1, Math.round(100 * probability))} %`;
+}

@@ -1,0 +1,29 @@
+import { Button } from "./basics";
+
+type Props = { doing: string; share: number; onStop: () => void };
+
+/** Work that takes more than a second: what it is doing, how far it is, and a way to stop it. */
+export function Progress({ doing, share, onStop }: Props) {
+  const percent = Math.round(100 * Math.min(1, Math.max(0, share)));
+  return (
+    <div className="my-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <span className="condensed text-muted" role="status">
+        {doing}…
+      </span>
+      <div
+        role="progressbar"
+        aria-label={doing}
+        aria-valuenow={percent}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="relative h-2 w-40 border-b border-ink"
+      >
+        <div className="absolute bottom-0 left-0 h-2 bg-ink" style={{ width: `${percent}%` }} />
+      </div>
+      <span className="figures text-xs">{percent} %</span>
+      <Button className="min-h-7! px-2! py-0.5!" onClick={onStop}>
+        Stop
+      </Button>
+    </div>
+  );
+}
