@@ -72,8 +72,10 @@ browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
 	$(PY) -m pytest tests/browser/screenshots.py -q
 
-bench: .stamps/venv ## ratios side by side
+bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver, convergence, what-if in the browser
 	$(PY) -m benchmarks.engine
+	$(PY) -m benchmarks.convergence
+	$(PY) -m benchmarks.what_if
 
 stats: ## lines of code and the share of tests
 	@python3 tools/stats.py

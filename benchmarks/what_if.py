@@ -86,7 +86,7 @@ def main() -> None:
             )
         server = subprocess.Popen(
             [sys.executable, "-m", "thermaxis.demo.serve"],
-            cwd=ROOT, env={**environment, "PORT": str(port)}, stdout=subprocess.DEVNULL,
+            cwd=ROOT, env={**environment, "PORT": str(port)}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
         )  # fmt: skip
         try:
             address = f"http://127.0.0.1:{port}/"
@@ -99,9 +99,7 @@ def main() -> None:
                 page.get_by_text("How many laps before the first limit?").wait_for()
                 page.goto(f"{address}m/1/choose")
                 page.locator(LADDER).wait_for(timeout=60_000)
-                times = move(page)
-                print([round(t) for t in times])
-                times.sort()
+                times = sorted(move(page))
                 browser.close()
         finally:
             server.terminate()

@@ -91,5 +91,5 @@ def axe_violations(page: Page) -> list[str]:
 
 def reading(page: Page, name: str) -> float:
     """The number a reading of the verdict strip shows."""
-    text = page.locator(f"[data-reading='{name}'] .figures").first.inner_text()
+    text = page.locator(f"[data-reading='{name}'] .figures.font-bold").inner_text()
     return float(text)

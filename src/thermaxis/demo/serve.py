@@ -55,7 +55,15 @@ def main() -> int:
     print(f"Thermaxis with the demo data: {address}  (stop with Ctrl-C)", flush=True)
     environment = {**os.environ, "THERMAXIS_DEMO_SIGN_IN": "1"}
     gunicorn = str(Path(sys.executable).with_name("gunicorn"))
-    options = ["--bind", f"fd://{listener.fileno()}", "--threads", "4", "--no-control-socket", "--log-level", "warning"]
+    options = [
+        "--bind",
+        f"fd://{listener.fileno()}",
+        "--threads",
+        "12",
+        "--no-control-socket",
+        "--log-level",
+        "warning",
+    ]
     # A cold engine compiles for half a minute inside the worker: not a worker that hangs.
     options += ["--timeout", "180"]
     return os.execve(gunicorn, [gunicorn, *options, "thermaxis.config.wsgi:application"], environment)

@@ -1,4 +1,10 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  type QueryClient,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { createStore, useStore } from "../lib/store";
 import { answer, client, type Schemas } from "./client";
@@ -32,12 +38,36 @@ export function useMachine(id: number) {
   });
 }
 
+/** Wait until the drawn columns have their answer: two questions at once only slow each other down. */
+async function afterTried(queries: QueryClient, id: number, signal: AbortSignal) {
+  // The columns ask in the same turn, perhaps after us.
+  await new Promise((resolve) => setTimeout(resolve));
+  const busy = () => queries.isFetching({ queryKey: ["machine", id, "tried"] }) > 0;
+  if (!busy() || signal.aborted) return;
+  await new Promise<void>((resolve) => {
+    const leave = queries.getQueryCache().subscribe(() => {
+      if (busy()) return;
+      leave();
+      resolve();
+    });
+    signal.addEventListener("abort", () => {
+      leave();
+      resolve();
+    });
+  });
+}
+
 export function useVerdict(id: number) {
   const [whatIf] = useWhatIf(id);
+  const queries = useQueryClient();
   return useQuery({
     queryKey: ["machine", id, "verdict", whatIf],
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal })),
+    queryFn: async ({ signal }) => {
+      await afterTried(queries, id, signal);
+      return answer(
+        client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }),
+      );
+    },
     placeholderData: keepPreviousData,
   });
 }
@@ -161,10 +191,11 @@ export function useTried(id: number, weights: Schemas["WeightsIO"] | null, only:
   return { ...query, moving };
 }
 
-/** How sure the five readings are; asked for once the sliders rest. */
-export function useRanges(id: number, ready: boolean) {
+/** How sure the five readings are; asked for once the sliders rest, and nothing while they move. */
+export function useRanges(id: number, ready: boolean): Schemas["RangesOut"] | undefined {
+  const [whatIf] = useWhatIf(id);
   const body = useSettledWhatIf(id);
-  return useQuery({
+  const query = useQuery({
     queryKey: ["machine", id, "ranges", body],
     enabled: ready,
     queryFn: ({ signal }) =>
@@ -172,6 +203,7 @@ export function useRanges(id: number, ready: boolean) {
         answer(client.POST("/api/machines/{machine_id}/ranges", { params: at(id), body, headers, signal })),
       ),
   });
+  return body === whatIf ? query.data : undefined;
 }
 
 export function useQuestions(id: number) {

@@ -67,7 +67,7 @@ export function ChooseStage() {
       <FittedBar machineId={id} />
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
-        <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching}>
+        <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching || tried.moving}>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
           <section className="overflow-x-auto" tabIndex={0} aria-label="Heat ladder, scrolls sideways">
             <HeatLadder

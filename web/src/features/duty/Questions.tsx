@@ -71,9 +71,13 @@ function Question({ machineId, question, text }: { machineId: number; question: 
       {answer.error && <Failure text={problemText(answer.error)} retry={() => answer.refetch()} />}
       {answer.data && !answer.isFetching && asked && (
         <p className="mt-1" data-outcome={answer.data.outcome}>
-          <StateWord state={answer.data.outcome === "none" ? "over" : "fine"}>
-            {answerText(answer.data, units.system)}
-          </StateWord>
+          {answer.data.outcome === "value" ? (
+            <span className="font-semibold">{answerText(answer.data, units.system)}</span>
+          ) : (
+            <StateWord state={answer.data.outcome === "none" ? "over" : "fine"}>
+              {answerText(answer.data, units.system)}
+            </StateWord>
+          )}
         </p>
       )}
     </div>

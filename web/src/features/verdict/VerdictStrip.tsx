@@ -62,7 +62,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
               key={reading.name}
               reading={reading}
               change={changes[reading.name] ?? 0}
-              range={ranges.data?.ranges.find((range) => range.name === reading.name)}
+              range={ranges?.ranges.find((range) => range.name === reading.name)}
               onWhy={() => setOpen(reading.name)}
             />
           ))}
@@ -75,7 +75,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
           {whatIf.air_C !== null && `, air ${whatIf.air_C} °C`}. Nothing of it is saved.
         </p>
       )}
-      <WhyDrawer machineId={machineId} reading={open} ranges={ranges.data} onClose={() => setOpen(null)} />
+      <WhyDrawer machineId={machineId} reading={open} ranges={ranges} onClose={() => setOpen(null)} />
     </section>
   );
 }
