@@ -14,7 +14,7 @@ from thermaxis.apps.accounts.api.router import workshop_of
 from thermaxis.apps.garage.api.router import RowId, machine_of
 from thermaxis.apps.work import compute, forecast, progress
 from thermaxis.apps.work.actions import calibrate as calibrating
-from thermaxis.apps.work.api import schemas
+from thermaxis.apps.work.api import estimate_schemas, schemas
 from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core.physics.batch import Watch
@@ -48,10 +48,10 @@ def offer_to(request: HttpRequest, machine_id: int) -> compute.Offer:
     return kept(("offer", workshop.pk, machine_id), lambda: compute.offer_of(machine_of(request, machine_id), workshop))
 
 
-@router.get("/work/{name}", response=schemas.WorkOut, operation_id="work")
+@router.get("/work/{name}", response=estimate_schemas.WorkOut, operation_id="work")
 def work(request: HttpRequest, name: str) -> Any:
     found = _found(request, name)
-    return schemas.WorkOut(doing=found.doing, done_share=found.share)
+    return estimate_schemas.WorkOut(doing=found.doing, done_share=found.share)
 
 
 @router.delete("/work/{name}", response={204: None}, operation_id="stop_work")
@@ -68,51 +68,54 @@ def _found(request: HttpRequest, name: str) -> progress.Work:
     return found
 
 
-@router.post("/machines/{machine_id}/ranges", response=schemas.RangesOut, operation_id="ranges")
+@router.post("/machines/{machine_id}/ranges", response=estimate_schemas.RangesOut, operation_id="ranges")
 def ranges(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
     state = compute.tried(state_of(request, machine_id), payload.cooling_factor, payload.air_C)
     with followed(request, "Running the duty under 128 draws of the estimates") as watch:
         found = forecast.ranges(state, watch)
     bands = {band.name: band for band in found.bands}
-    return schemas.RangesOut(
+    return estimate_schemas.RangesOut(
         draws=found.draws, calibrated=bool(state.fits),
         ranges=[
-            schemas.RangeOut(
+            estimate_schemas.RangeOut(
                 name=name, p10=band.p10, p50=band.p50, p90=band.p90,
                 fill_low=bands[f"{name}.fill"].p10, fill_high=bands[f"{name}.fill"].p90,
                 influences=[
-                    schemas.InfluenceOut(field=entry.field, variance_share=entry.share) for entry in band.influences
+                    estimate_schemas.InfluenceOut(field=entry.field, variance_share=entry.share)
+                    for entry in band.influences
                 ],
             )
             for name, band in bands.items() if "." not in name
         ],
-        crossings=[schemas.CrossingOut(**dataclasses.asdict(entry)) for entry in found.crossings],
+        crossings=[estimate_schemas.CrossingOut(**dataclasses.asdict(entry)) for entry in found.crossings],
     )  # fmt: skip
 
 
-@router.get("/machines/{machine_id}/questions", response=schemas.QuestionsOut, operation_id="questions")
+@router.get("/machines/{machine_id}/questions", response=estimate_schemas.QuestionsOut, operation_id="questions")
 def questions(request: HttpRequest, machine_id: Path[RowId]) -> Any:
     machine = machine_of(request, machine_id)
     noun = forecast.noun_of(compute.duty_or_error(machine))
-    return schemas.QuestionsOut(questions=list(forecast.questions(machine)), noun=noun)
+    return estimate_schemas.QuestionsOut(questions=list(forecast.questions(machine)), noun=noun)
 
 
-@router.post("/machines/{machine_id}/answer", response=schemas.AnswerOut, operation_id="answer")
-def answer(request: HttpRequest, machine_id: Path[RowId], payload: schemas.QuestionAsk) -> Any:
+@router.post("/machines/{machine_id}/answer", response=estimate_schemas.AnswerOut, operation_id="answer")
+def answer(request: HttpRequest, machine_id: Path[RowId], payload: estimate_schemas.QuestionAsk) -> Any:
     state = state_of(request, machine_id)
     with followed(request, "Trying values on the engine") as watch:
         found = forecast.answer(compute.tried(state, payload.cooling_factor, payload.air_C), payload.question, watch)
     return dataclasses.asdict(found)
 
 
-@router.get("/machines/{machine_id}/calibrations", response=list[schemas.CalibrationOut], operation_id="calibrations")
+@router.get(
+    "/machines/{machine_id}/calibrations", response=list[estimate_schemas.CalibrationOut], operation_id="calibrations"
+)
 def calibrations(request: HttpRequest, machine_id: Path[RowId]) -> Any:
     machine = machine_of(request, machine_id)
     return [_kept(row) for row in machine.calibrations.select_related("duty")]
 
 
-@router.post("/machines/{machine_id}/calibrations", response=schemas.CalibrationOut, operation_id="calibrate")
-def calibrate_machine(request: HttpRequest, machine_id: Path[RowId], payload: schemas.CalibrationAsk) -> Any:
+@router.post("/machines/{machine_id}/calibrations", response=estimate_schemas.CalibrationOut, operation_id="calibrate")
+def calibrate_machine(request: HttpRequest, machine_id: Path[RowId], payload: estimate_schemas.CalibrationAsk) -> Any:
     machine = machine_of(request, machine_id)
     evidence = [entry.dict() for entry in payload.evidence]
     with followed(request, "Fitting cooling and heat partition to the readings") as watch:
@@ -122,7 +125,9 @@ def calibrate_machine(request: HttpRequest, machine_id: Path[RowId], payload: sc
 
 
 @router.put(
-    "/calibrations/{calibration_id}/removed", response=schemas.CalibrationOut, operation_id="remove_calibration"
+    "/calibrations/{calibration_id}/removed",
+    response=estimate_schemas.CalibrationOut,
+    operation_id="remove_calibration",
 )
 def remove_calibration(request: HttpRequest, calibration_id: Path[RowId], payload: schemas.RemovedAsk) -> Any:
     row = get_object_or_404(Calibration.objects.of(workshop_of(request)), pk=calibration_id)
