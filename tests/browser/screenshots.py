@@ -66,4 +66,5 @@ def test_take_pictures(open_page: Opener) -> None:
     phone = open_page("phone")
     phone.goto("/m/1/bed")
     settled(phone)
+    phone.locator("[data-range='rotor']").wait_for()
     phone.screenshot(path=FOLDER / "bed-phone.png")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import re
 
 import pytest
 
@@ -129,6 +130,10 @@ def test_the_cooling_needed_is_just_enough() -> None:
     assert found.value > 1.0
     assert in_window(question, found.value)
     assert not in_window(question, found.value * 0.99)
+    # The sentence rounds to the side on which it still holds.
+    said = re.search(r"× ([\d.]*\d)", found.text)
+    assert said
+    assert found.value <= float(said[1]) <= found.value * 1.1
 
 
 def test_a_pad_that_no_cooling_helps_is_told_so() -> None:

@@ -19,9 +19,12 @@ export function sentenceText(text: string, system: System): string {
   );
 }
 
-/** A number to two significant figures: more than that no estimate may claim. */
-export function roughText(value: number): string {
-  return Number(value.toPrecision(2)).toString();
+/** A number to two significant figures: more than that no estimate may claim. An upper bound is rounded down. */
+export function roughText(value: number, way: "nearest" | "down" = "nearest"): string {
+  const nearest = Number(value.toPrecision(2));
+  if (way === "nearest" || nearest <= value) return nearest.toString();
+  const step = 10 ** (Math.floor(Math.log10(value)) - 1);
+  return Number((nearest - step).toPrecision(2)).toString();
 }
 
 export function dateText(iso: string | null | undefined): string {

@@ -20,7 +20,7 @@ from thermaxis.core.results import Result
 
 MOST_REPEATS = 120
 MOST_COOL_DOWN_LAPS = 12
-HIGHEST_SPEED_MPS = 36.0
+HIGHEST_SPEED_MPS = 25.0
 HEAVIEST_TRAILER_KG = 5000.0
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -224,11 +225,17 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
     most = grid[last]
     if last < len(grid) - 1:
         most = _section(holds, np.linspace(grid[last], grid[last + 1], TRIED).tolist(), rising=True) or most
-    upper = "" if last == len(grid) - 1 else f"; beyond × {most:.2g} it is too cold"
+    upper = "" if last == len(grid) - 1 else f"; beyond × {_two_figures(most, up=False)} it is too cold"
     if first == 0:
         return answer("all", low, f"Even × {low:g} is enough{upper}.")
     than = "The present cooling is enough: it takes" if least <= 1.0 else "It takes"
-    return answer("value", least, f"{than} × {least:.2g}{upper}.")
+    return answer("value", least, f"{than} × {_two_figures(least, up=True)}{upper}.")
+
+
+def _two_figures(value: float, *, up: bool) -> str:
+    """A bound to two figures, rounded to the side on which it still holds."""
+    scale = 10.0 ** (math.floor(math.log10(value)) - 1)
+    return f"{(math.ceil if up else math.floor)(round(value / scale, 6)) * scale:.2g}"
 
 
 def cool_down_needed(

@@ -5,8 +5,8 @@ import { useAnswer, useQuestions } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
 import { roughText, sentenceText } from "../../lib/text";
-import { withUnit } from "../../lib/units";
-import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { shownRange, unitOf } from "../../lib/units";
+import { Button, Caution, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 
 const plain: Record<string, string> = {
@@ -36,6 +36,12 @@ export function Questions({ machineId }: { machineId: number }) {
       <p className="condensed mt-2 text-xs text-muted">
         With the set and duty in force, what is on the what-if sliders included. Answers are estimates.
       </p>
+      {questions.includes("greatest_speed") && (
+        <Caution>
+          This is what the brakes bear. Bends, the law, the tyres and the trailer's stability set lower
+          limits.
+        </Caution>
+      )}
     </section>
   );
 }
@@ -49,7 +55,7 @@ function Question({ machineId, question, text }: { machineId: number; question: 
   return (
     <div className="border-t border-hairline py-2" data-question={question}>
       <div className="flex items-start justify-between gap-3">
-        <p>{text}</p>
+        <p>{sentenceText(text, units.system)}</p>
         {!asked && (
           <Button className="min-h-7! px-2.5! py-0.5! shrink-0" onClick={() => setAsked(true)}>
             Solve
@@ -86,14 +92,13 @@ function Question({ machineId, question, text }: { machineId: number; question: 
 
 /** The answer's sentence with its values in the reader's units; two figures, as an estimate's. */
 export function answerText(answer: Schemas["AnswerOut"], system: "metric" | "imperial"): string {
-  const shown = (value: number | null) => {
-    if (value === null) return "";
-    if (answer.unit === "m/s") return withUnit(value, "speed", system);
-    if (answer.unit === "kg") return withUnit(Number(roughText(value)), "mass", system);
-    return roughText(value);
-  };
+  const quantity = answer.unit === "m/s" ? "speed" : answer.unit === "kg" ? "mass" : "count";
+  const shown = (value: number | null, way: "nearest" | "down" = "nearest") =>
+    value === null
+      ? ""
+      : `${roughText(shownRange([value, value], quantity, system)[0], way)} ${unitOf(quantity, system).symbol}`.trim();
   return sentenceText(answer.text, system)
-    .replace("{value}", shown(answer.value))
+    .replace("{value}", shown(answer.value, "down"))
     .replaceAll("{low}", shown(answer.low))
     .replaceAll("{high}", shown(answer.high));
 }

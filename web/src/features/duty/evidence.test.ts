@@ -41,10 +41,18 @@ it("puts values into an answer's sentence in the reader's units", () => {
     "Up to 51 km/h; over that the front ring reaches 605 °C, 5 K over.",
   );
   expect(answerText({ ...base, value: 14.2, text }, "imperial")).toContain(
-    "32 mph; over that the front ring reaches 1121 °F, 9 °F",
+    "31 mph; over that the front ring reaches 1121 °F, 9 °F",
   );
   const none = { ...base, value: null, outcome: "none" as const, unit: "kg", low: 0, high: 5000 };
   expect(
     answerText({ ...none, text: "None from {low} to {high}: already at {low} it boils." }, "metric"),
   ).toBe("None from 0 kg to 5000 kg: already at 0 kg it boils.");
+});
+
+it("rounds what something may be at most down, never up", () => {
+  const base = { question: "greatest_trailer", outcome: "value" as const, low: 0, high: 5000, unit: "kg" };
+  expect(answerText({ ...base, value: 2296, text: "Up to {value}." }, "metric")).toBe("Up to 2200 kg.");
+  expect(answerText({ ...base, value: 2300, text: "Up to {value}." }, "metric")).toBe("Up to 2300 kg.");
+  expect(answerText({ ...base, value: 99.6, text: "Up to {value}." }, "metric")).toBe("Up to 99 kg.");
+  expect(answerText({ ...base, value: 2300, text: "Up to {value}." }, "imperial")).toBe("Up to 5000 lb.");
 });
