@@ -129,6 +129,10 @@ def test_a_calibration_is_tried_kept_used_everywhere_and_removed(demo: Api, mach
     assert narrow["calibrated"]
     assert narrow["ranges"][0]["p90"] - narrow["ranges"][0]["p10"] < 0.8 * (wide["p90"] - wide["p10"])
     choice = demo.post(f"{machine}/candidates", WHAT_IF)
+    why = demo.post(f"{machine}/why/rotor", WHAT_IF)
+    assert why["assumptions"][0].startswith(f"front cooling × {kept['front']['cooling']:.2f}")
+    cooling = [entry for entry in why["inputs"] if entry["field"] == "front.cooling_factor"]
+    assert [entry["estimate"] for entry in cooling] == [False]
     fitted = next(entry for entry in [*choice["ranked"], *choice["rejected"]] if entry["fitted"])
     assert max(fitted["front"]["peak_C"], fitted["rear"]["peak_C"]) == pytest.approx(cooler, abs=0.1)
     # A later one takes its place; removed, the machine is as it was; brought back, it is used again.

@@ -80,6 +80,8 @@ def test_readings_calibrate_the_machine_until_they_are_taken_back(open_page: Ope
     page.goto("/m/1/choose")
     settled(page)
     assert reading(page, "rotor") == cooler
+    page.goto("/m/1/machine")
+    expect(page.get_by_text(re.compile(r"counts × 1\.\d\d, by the temperatures measured"))).to_be_visible()
 
     # Taken back, and brought back.
     page.goto("/m/1/duty")

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import { useBalance, useChangeMachine, useMachine } from "../../api/queries";
+import { useBalance, useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
 import { BalanceDiagram } from "../../charts/BalanceDiagram";
 import { SideView } from "../../charts/SideView";
 import { useMachineId } from "../../lib/route";
@@ -19,6 +19,12 @@ export function MachineStage() {
   const id = useMachineId();
   const machine = useMachine(id);
   const change = useChangeMachine(id);
+  const used = useCalibrations(id).data?.find((row) => !row.removed);
+  const fits: Record<string, string> = {};
+  for (const axle of ["front", "rear"] as const)
+    if (used?.[axle])
+      fits[`${axle}.cooling_factor`] =
+        `counts × ${used[axle].cooling.toFixed(2)}, by the temperatures measured`;
   const [drafts, setDrafts] = useState<Drafts>({});
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed for one machine must not try another
   useEffect(() => setDrafts({}), [id]);
@@ -68,6 +74,7 @@ export function MachineStage() {
                     <OneField
                       key={field.path}
                       field={field}
+                      measured={fits[field.path]}
                       value={values[field.path] ?? null}
                       estimate={estimates.includes(field.path)}
                       refused={refused?.fields.find((entry) => entry.field === field.path)?.allowed}
@@ -92,6 +99,8 @@ export function MachineStage() {
 
 type OneFieldProps = {
   field: Field;
+  /** What readings say about this number, where they do. */
+  measured: string | undefined;
   value: number | null;
   estimate: boolean;
   refused: string | undefined;
@@ -99,13 +108,13 @@ type OneFieldProps = {
   onCommit: (value: number | null) => void;
 };
 
-function OneField({ field, refused, ...rest }: OneFieldProps) {
+function OneField({ field, measured, refused, ...rest }: OneFieldProps) {
   const { system } = useUnits();
   return (
     <NumberField
       label={field.label}
       quantity={field.quantity}
-      hint={field.how}
+      hint={measured ?? field.how}
       system={system}
       nullable={field.nullable}
       refused={refused && `Not saved: ${refused}`}

@@ -37,16 +37,25 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
     title, formula, unit, source = ENTRIES[name]
     result = state.result
     account = result.energy_account
+    measured = {f"{axle}.cooling_factor" for axle in state.fits}
     return schemas.WhyOut(
         name=name, title=title, formula=formula, numbers=_numbers(state, name), unit=unit, source=source,
         inputs=[
             schemas.WhyInput(
                 field=entry.field, value=entry.value, change=entry.change,
-                estimate=entry.field in state.machine.estimates,
+                estimate=entry.field in state.machine.estimates and entry.field not in measured,
             )
             for entry in found
         ],
-        assumptions=[*result.assumptions, *(warning.text for warning in result.warnings)],
+        assumptions=[
+            *(
+                f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to temperatures "
+                "measured on this machine"
+                for axle, fit in state.fits.items()
+            ),
+            *result.assumptions,
+            *(warning.text for warning in result.warnings),
+        ],
         energy={
             "friction": account.friction_J, "stored in rotors": account.stored_rotors_J,
             "stored in pads and calipers": account.stored_pads_and_calipers_J,
