@@ -11,7 +11,8 @@ from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.planning.intervals import WearScale, remaining
-from thermaxis.core.planning.readings import Setup, rotor_limit_C, window_shares
+from thermaxis.core.planning.limits import margins
+from thermaxis.core.planning.readings import Setup, window_shares
 from thermaxis.core.results import Result
 
 COLD_C = 20.0
@@ -174,18 +175,17 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
 
 
 def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str, str]]:
-    """Kelvin left to each temperature limit, with the short name and the sentence for crossing it."""
-    margins = []
-    for axle, limits in (("front", candidate.setup.front_limits), ("rear", candidate.setup.rear_limits)):
-        peak = getattr(result, axle).peak_surface_C
-        pad, rotor = limits.limit_C, rotor_limit_C(candidate.setup, axle)
-        least = getattr(result, axle).least_mu
-        reaches = f"The {axle} ring reaches {peak:.0f} °C, "
-        fades = f"{peak - pad:.0f} K over the limit of {candidate.pad}, {pad:.0f} °C: it fades to μ {least:.2f}."
-        bears = f"{peak - rotor:.0f} K over what its material bears, {rotor:.0f} °C."
-        margins.append((pad - peak, "pad fades", reaches + fades))
-        margins.append((rotor - peak, "rotor too hot", reaches + bears))
-    return margins
+    """Kelvin left to each limit of pads and rotors, with the short name and the sentence for crossing it."""
+    found = []
+    for margin in margins(candidate.setup, result):
+        over = f"The {margin.axle} ring reaches {margin.value:.0f} °C, {-margin.left:.0f} K over "
+        if margin.limit == "pad":
+            least = getattr(result, margin.axle).least_mu
+            limit = f"the limit of {candidate.pad}, {margin.allowed:.0f} °C: it fades to μ {least:.2f}."
+            found.append((margin.left, "pad fades", over + limit))
+        elif margin.limit == "rotor":
+            found.append((margin.left, "rotor too hot", f"{over}what its material bears, {margin.allowed:.0f} °C."))
+    return found
 
 
 def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, str] | None:

@@ -49,8 +49,8 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
         ],
         assumptions=[
             *(
-                f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to temperatures "
-                "measured on this machine"
+                f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to "
+                "temperatures measured on this machine"
                 for axle, fit in state.fits.items()
             ),
             *result.assumptions,
