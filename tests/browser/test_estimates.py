@@ -167,7 +167,7 @@ def test_the_ladder_follows_the_slider_while_it_moves(open_page: Opener) -> None
     asked: list[Any] = []
 
     def note(request: Request) -> None:
-        if "candidates" in request.url:
+        if request.url.endswith("/candidates"):
             asked.append(request.post_data_json)
 
     page.on("request", note)

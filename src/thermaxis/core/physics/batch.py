@@ -29,7 +29,7 @@ PIECES = 32
 
 @dataclass(frozen=True, kw_only=True)
 class Grid:
-    """How finely the engine computes; the defaults keep peaks within 0.3 K of a fine grid (see docs/physics.md)."""
+    """How finely the engine computes; the defaults keep peaks within 0.7 K and 0.6 % of the rise (docs/physics.md)."""
 
     cells: int = 8
     first_step_s: float = 0.06

@@ -21,6 +21,8 @@ from thermaxis.core.physics.stepping import account, brake, evaluate, finish, go
 Array = NDArray[np.float64]
 # A force-limited stop is given up after this many times its wanted duration (and a minute): it is no stop.
 STOP_PATIENCE = 20.0
+# From one segment of a trace to the next the force may change by this factor and still count as the same braking.
+JUMP = 1.5
 HISTORY_COLUMNS = 13
 
 
@@ -97,20 +99,34 @@ def next_step(step: float, longest: float, remaining: float) -> float:
 
 
 @compiled
+def wanted_in(segment: Any, speed: float, vehicle: Any) -> float:
+    """Road force in N that a segment wants of the brakes at one of its speeds."""
+    if segment.kind == CRUISE:
+        return 0.0
+    return friction_force(vehicle.inertia, segment.decel, resistance_at(speed, segment.angle, vehicle))
+
+
+@compiled
 def brakes_in(segment: Any, vehicle: Any) -> bool:
     """Whether a segment starts or ends with the brakes on: regeneration may fade out, or drag fall, on the way."""
-    if segment.kind == CRUISE:
+    return wanted_in(segment, segment.v0, vehicle) > 0.0 or wanted_in(segment, segment.v1, vehicle) > 0.0
+
+
+@compiled
+def goes_on(before: Any, after: Any, vehicle: Any) -> bool:
+    """Whether braking goes on from one segment to the next without a jump in force: one zone, one ramp to follow."""
+    if after.kind != IMPOSED:
         return False
-    push = vehicle.inertia * segment.decel
-    starts = push > resistance_at(segment.v0, segment.angle, vehicle)
-    return starts or push > resistance_at(segment.v1, segment.angle, vehicle)
+    left, right = wanted_in(before, before.v1, vehicle), wanted_in(after, after.v0, vehicle)
+    return left > 0.0 and right > 0.0 and left < JUMP * right and right < JUMP * left
 
 
 @compiled
 def braking_zone(first: int, segments: Any, vehicle: Any) -> float:
-    """Length in s of the braking that starts with a segment, over all that follow without letting go."""
-    seconds, s = 0.0, first
-    while s < len(segments) and (s == first or segments[s].kind == IMPOSED) and brakes_in(segments[s], vehicle):
+    """Length in s of the braking that starts with a segment, over all segments in which it goes on."""
+    seconds = segments[first].duration
+    s = first + 1
+    while s < len(segments) and goes_on(segments[s - 1], segments[s], vehicle):
         seconds += segments[s].duration
         s += 1
     return seconds
@@ -197,12 +213,13 @@ def run_candidate(
     for s in range(len(segments)):
         segment = segments[s]
         braking = brakes_in(segment, vehicle)
-        if braking and (not was_braking or segment.kind == STOP):
+        fresh = s == 0 or not goes_on(segments[s - 1], segment, vehicle)
+        if braking and fresh:
             # A ramp is followed by a fixed number of steps: its shape, not its length, sets the error.
             ramp_step = min(limits[2], max(limits[1], limits[4] * braking_zone(s, segments, vehicle)))
-        if braking != was_braking:
+        if (braking and fresh) or braking != was_braking:
             step = limits[0]
-            was_braking = braking
+        was_braking = braking
         # Steady braking (a descent) has no ramp to follow, so its step may grow as if cooling.
         longest = ramp_step if braking and segment.decel != 0.0 else limits[2]
         if s == 0 or abs(segment.v0 - motion.speed) > 1e-6:
