@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -11,6 +12,7 @@ from django.test import Client
 from tests.workshop import TODAY, Api, assert_problem
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work.models import FittedSet
+from thermaxis.cli import main
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.formats.case_file import read_case
 
@@ -253,3 +255,19 @@ def test_the_page_is_served_with_its_policy(workshop: Workshop) -> None:
     assert "script-src 'self'" in response.headers["Content-Security-Policy"]
     assert "no-store" in response.headers["Cache-Control"]
     assert "csrftoken" in response.cookies
+
+
+def test_the_case_file_solves_to_what_the_page_shows(
+    demo: Api, roadster: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    relay(demo, roadster)
+    response = demo.client.get(f"/api{roadster}/case")
+    assert response["Content-Disposition"] == 'attachment; filename="kit-roadster.case.json"'
+    file = tmp_path / "kit-roadster.case.json"
+    file.write_bytes(response.content)
+    assert main(["solve", str(file)]) == 0
+    solved = json.loads(capsys.readouterr().out)
+    shown = {entry["name"]: entry for entry in demo.post(f"{roadster}/verdict", WHAT_IF)["readings"]}
+    assert solved["front"]["peak_surface_C"] == shown["rotor"]["value"]
+    greatest = demo.get(roadster)["values"]["hydraulics.max_pedal_force_N"]
+    assert greatest - solved["peak_pedal_force_N"] == shown["pedal"]["value"]

@@ -100,6 +100,9 @@ def test_questions_are_answered_and_why_says_how_sure(open_page: Opener) -> None
     on_relay()
     page.goto("/m/1/duty")
     settled(page)
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Save as a case file").click()
+    assert saved.value.suggested_filename == "kit-roadster.case.json"
     questions = page.get_by_role("region", name="What would it take")
     for name in ("most_repeats", "cooling_needed", "cool_down"):
         questions.locator(f"[data-question='{name}']").get_by_role("button", name="Solve").click()

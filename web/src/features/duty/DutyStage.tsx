@@ -72,6 +72,17 @@ export function DutyStage() {
               onWhole={setWhole}
             />
           )}
+          {duty && machine.data?.duty_id === inForce && (
+            <p className="mt-2">
+              <a className="underline underline-offset-2" href={`/api/machines/${id}/case`} download>
+                Save as a case file
+              </a>
+              <span className="condensed text-muted">
+                {" "}
+                · machine, set and duty in one file; the command line solves it to the same numbers
+              </span>
+            </p>
+          )}
         </section>
       </div>
       {inForce !== null && machine.data?.duty_id === inForce && (

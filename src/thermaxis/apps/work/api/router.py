@@ -6,8 +6,9 @@ import dataclasses
 import datetime as dt
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils.text import slugify
 from ninja import Path, Query, Router
 
 from thermaxis.apps.accounts.api.router import workshop_of
@@ -22,6 +23,7 @@ from thermaxis.apps.work.api.why import why_out
 from thermaxis.apps.work.models import BeddingRecord, Measurement
 from thermaxis.core.planning import intervals
 from thermaxis.core.planning.choose import Weights
+from thermaxis.formats.case_file import write_case
 
 router = Router()
 router.add_router("", estimates.router)
@@ -81,6 +83,14 @@ def candidates(request: HttpRequest, machine_id: Path[RowId], payload: schemas.C
         ranked=[entry for entry in out if entry.rejected_for is None],
         rejected=[entry for entry in out if entry.rejected_for is not None],
     )  # fmt: skip
+
+
+@router.get("/machines/{machine_id}/case", response=dict[str, Any], operation_id="case_file")
+def case_file(request: HttpRequest, machine_id: Path[RowId]) -> Any:
+    case = estimates.state_of(request, machine_id).setup.case
+    response = HttpResponse(write_case(case), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(case.name) or "machine"}.case.json"'
+    return response
 
 
 @router.get("/machines/{machine_id}/set", response=schemas.SetOut, operation_id="fitted_set")
