@@ -271,3 +271,10 @@ def test_the_case_file_solves_to_what_the_page_shows(
     assert solved["front"]["peak_surface_C"] == shown["rotor"]["value"]
     greatest = demo.get(roadster)["values"]["hydraulics.max_pedal_force_N"]
     assert greatest - solved["peak_pedal_force_N"] == shown["pedal"]["value"]
+
+
+def test_what_ruler_and_scales_say_is_worked_out(demo: Api) -> None:
+    found = demo.post("/measure/pedal_lever", {"numbers": {"foot_m": 0.24, "rod_m": 0.05}})
+    assert found["values"] == {"pedal_ratio": pytest.approx(4.8)}
+    assert_problem(demo.post("/measure/pedal_lever", {"numbers": {"foot_m": 0.24}}, 422), 422, "rod_m")
+    assert_problem(demo.post("/measure/tape", {"numbers": {}}, 422), 422, "method", "corner_scales")

@@ -15,6 +15,7 @@ from thermaxis.apps.garage.actions.change_machine import change_machine
 from thermaxis.apps.garage.actions.choose_duty import choose_duty
 from thermaxis.apps.garage.api import schemas
 from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.core.planning import measuring
 
 router = Router()
 RowId = Annotated[int, Field(ge=1, le=2**53)]
@@ -77,3 +78,8 @@ def duties(request: HttpRequest) -> Any:
 def put_duty(request: HttpRequest, machine_id: Path[RowId], payload: schemas.DutyChoice) -> Any:
     duty = get_object_or_404(querysets.duties(workshop_of(request)), pk=payload.duty_id)
     return machine_out(choose_duty(machine_of(request, machine_id), duty))
+
+
+@router.post("/measure/{method}", response=schemas.WorkedOut, operation_id="work_out")
+def work_out(request: HttpRequest, method: str, payload: schemas.Measured) -> Any:
+    return schemas.WorkedOut(values=measuring.work_out(method, payload.numbers))

@@ -51,3 +51,15 @@ class Changes(Schema):
 
 class DutyChoice(Schema):
     duty_id: int = Field(ge=1, le=2**53)
+
+
+class Measured(Schema):
+    """What was measured, by the names of the method."""
+
+    numbers: dict[str, FiniteFloat | None] = Field(max_length=12)
+
+
+class WorkedOut(Schema):
+    """What follows from it, each value with its unit in its name."""
+
+    values: dict[str, float]

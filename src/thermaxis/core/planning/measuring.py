@@ -1,0 +1,132 @@
+"""From what a ruler and scales say to the numbers a machine is described by."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from thermaxis.core.checked import Checked, number
+from thermaxis.core.errors import FieldError
+
+Values = dict[str, float]
+
+
+@dataclass(frozen=True, kw_only=True)
+class CornerScales(Checked):
+    """Four scales under the wheels, the vehicle level, with driver and load, in kg."""
+
+    front_left_kg: float = number(ge=0, le=20000)
+    front_right_kg: float = number(ge=0, le=20000)
+    rear_left_kg: float = number(ge=0, le=20000)
+    rear_right_kg: float = number(ge=0, le=20000)
+
+
+def corner_scales(read: CornerScales) -> Values:
+    """Mass in kg and the share of it on the front axle: sums of the scales."""
+    front, rear = read.front_left_kg + read.front_right_kg, read.rear_left_kg + read.rear_right_kg
+    if front <= 0 or rear <= 0:
+        name = "front_left_kg" if front <= 0 else "rear_left_kg"
+        raise FieldError(name, 0.0, "more than nothing on each axle")
+    return {"mass_kg": front + rear, "front_fraction": front / (front + rear)}
+
+
+@dataclass(frozen=True, kw_only=True)
+class RollOut(Checked):
+    """How far the vehicle rolls, loaded as driven, in whole turns of a wheel."""
+
+    distance_m: float = number(gt=0, le=100)
+    turns: float = number(ge=1, le=50)
+
+
+def roll_out(read: RollOut) -> Values:
+    """Rolling radius in m, `r = s/(2 pi n)`."""
+    return {"wheel_radius_m": read.distance_m / (2.0 * math.pi * read.turns)}
+
+
+@dataclass(frozen=True, kw_only=True)
+class LiftedAxle(Checked):
+    """One axle weighed level, then again with the other one lifted; suspension blocked, tyres hard, no fuel slosh."""
+
+    mass_kg: float = number(gt=0, le=60000)
+    level_kg: float = number(gt=0, le=60000)
+    lifted_kg: float = number(gt=0, le=60000)
+    lift_m: float = number(gt=0, le=3)
+    wheelbase_m: float = number(gt=0, le=20)
+    wheel_radius_m: float = number(gt=0, le=2)
+
+    def check(self) -> None:
+        if self.level_kg >= self.mass_kg:
+            raise FieldError("level_kg", self.level_kg, f"less than mass_kg {self.mass_kg:g}")
+        if self.lifted_kg < self.level_kg:
+            raise FieldError(
+                "lifted_kg", self.lifted_kg, f"at least level_kg {self.level_kg:g}: weight moves down the slope"
+            )
+        if self.lift_m >= 0.9 * self.wheelbase_m:
+            raise FieldError("lift_m", self.lift_m, f"less than nine tenths of the wheelbase {self.wheelbase_m:g}")
+
+
+def lifted_axle(read: LiftedAxle) -> Values:
+    """Height of the centre of gravity in m: `h = r + L (W' - W_0)/(W tan theta)`, `sin theta = lift/L`.
+
+    Moments about the hubs of the axle that stays down; both wheels of one radius r (Gillespie, Fundamentals of Vehicle
+    Dynamics, SAE 1992, appendix). Weigh to 1 kg and lift at least a fifth of the wheelbase: the difference is small.
+    """
+    slope = math.tan(math.asin(read.lift_m / read.wheelbase_m))
+    over_hubs = read.wheelbase_m * (read.lifted_kg - read.level_kg) / (read.mass_kg * slope)
+    return {"cg_height_m": read.wheel_radius_m + over_hubs}
+
+
+@dataclass(frozen=True, kw_only=True)
+class PedalLever(Checked):
+    """Two lengths at the pedal: from its pivot to the middle of the foot, and to the pushrod."""
+
+    foot_m: float = number(gt=0, le=1)
+    rod_m: float = number(gt=0, le=1)
+
+
+def pedal_lever(read: PedalLever) -> Values:
+    """Pedal ratio `i = l_foot/l_rod`."""
+    return {"pedal_ratio": read.foot_m / read.rod_m}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pistons(Checked):
+    """Diameters of the pistons that press ONE pad: all of a sliding caliper, one side of an opposed one."""
+
+    first_m: float = number(gt=0, le=0.1)
+    second_m: float | None = number(None, gt=0, le=0.1, optional=True)
+    third_m: float | None = number(None, gt=0, le=0.1, optional=True)
+
+
+def pistons(read: Pistons) -> Values:
+    """Piston area of one pad in m2, `A = pi/4 sum d^2`."""
+    squares = sum(diameter**2 for diameter in (read.first_m, read.second_m, read.third_m) if diameter is not None)
+    return {"piston_area_m2": math.pi / 4.0 * squares}
+
+
+Method = tuple[type[Any], Callable[[Any], Values]]
+METHODS: dict[str, Method] = {
+    "corner_scales": (CornerScales, corner_scales),
+    "roll_out": (RollOut, roll_out),
+    "lifted_axle": (LiftedAxle, lifted_axle),
+    "pedal_lever": (PedalLever, pedal_lever),
+    "pistons": (Pistons, pistons),
+}
+
+
+def work_out(method: str, numbers: Mapping[str, float | None]) -> Values:
+    """Run a method on what was measured; FieldError for an unknown method, an unknown or a missing number."""
+    if method not in METHODS:
+        raise FieldError("method", method, "one of " + ", ".join(METHODS))
+    record, function = METHODS[method]
+    fields = {field.name: field for field in dataclasses.fields(record)}
+    for name, value in numbers.items():
+        if name not in fields:
+            raise FieldError(name, value, "one of " + ", ".join(fields))
+    for name, field in fields.items():
+        if name not in numbers and field.default is dataclasses.MISSING:
+            raise FieldError(name, None, "a number")
+    return function(record(**numbers))
