@@ -107,6 +107,24 @@ export function useChangeMachine(id: number) {
   });
 }
 
+/** What follows from measured lengths and weights; asked as soon as all of them are there. */
+export function useWorkOut(method: string, numbers: Record<string, number | null> | null) {
+  return useQuery({
+    queryKey: ["work-out", method, numbers],
+    enabled: numbers !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/measure/{method}", {
+          params: { path: { method } },
+          body: { numbers: numbers ?? {} },
+          signal,
+        }),
+      ),
+    placeholderData: numbers === null ? undefined : keepPreviousData,
+    retry: false,
+  });
+}
+
 export function useDuties() {
   return useQuery({ queryKey: ["duties"], queryFn: () => answer(client.GET("/api/duties")) });
 }

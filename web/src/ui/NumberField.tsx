@@ -11,6 +11,8 @@ type Props = {
   /** What the server said about this field, if it refused it. */
   refused?: string;
   nullable?: boolean;
+  /** Opens the way to measure this number. */
+  onMeasure?: () => void;
   onPreview?: (value: number | null) => void;
   onCommit: (value: number | null) => void;
 };
@@ -24,6 +26,7 @@ function shown(value: number | null, quantity: Quantity, system: System): string
 /** A number with its unit: takes any common unit, keeps what was typed when it is wrong, and says what is allowed. */
 export function NumberField(props: Props) {
   const { label, quantity, value, system, estimate, hint, refused, nullable, onPreview, onCommit } = props;
+  const { onMeasure } = props;
   const id = useId();
   const [text, setText] = useState(() => shown(value, quantity, system));
   const [message, setMessage] = useState<string | null>(null);
@@ -81,6 +84,11 @@ export function NumberField(props: Props) {
       <p id={`${id}-help`} className={`condensed text-xs ${problem ? "text-over" : "text-muted"}`}>
         {problem ? `▲ ${problem}` : hint}
       </p>
+      {onMeasure && (
+        <button type="button" className="condensed text-xs underline underline-offset-2" onClick={onMeasure}>
+          Measure it<span className="sr-only">: {label}</span>
+        </button>
+      )}
     </div>
   );
 }

@@ -10,6 +10,8 @@ import { Caution, Failure, GroupTitle, StageTitle, type State, StateWord, Workin
 import { NumberField } from "../../ui/NumberField";
 import { RuleSlider } from "../../ui/RuleSlider";
 import { type Field, groups } from "./fields";
+import { methodOf } from "./methods";
+import { WorkOut } from "./WorkOut";
 
 const GRAVITY = 9.80665;
 
@@ -26,6 +28,7 @@ export function MachineStage() {
       fits[`${axle}.cooling_factor`] =
         `counts × ${used[axle].cooling.toFixed(2)}, by the temperatures measured`;
   const [drafts, setDrafts] = useState<Drafts>({});
+  const [measuring, setMeasuring] = useState<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed for one machine must not try another
   useEffect(() => setDrafts({}), [id]);
   if (machine.error) return <Failure text={problemText(machine.error)} retry={() => machine.refetch()} />;
@@ -80,6 +83,7 @@ export function MachineStage() {
                       refused={refused?.fields.find((entry) => entry.field === field.path)?.allowed}
                       onPreview={(value) => setDrafts((before) => ({ ...before, [field.path]: value }))}
                       onCommit={(value) => commit(field, value)}
+                      onMeasure={methodOf(field.path) ? () => setMeasuring(field.path) : undefined}
                     />
                   ))}
                 </div>
@@ -89,6 +93,12 @@ export function MachineStage() {
         </div>
         <Live machine={machine.data} drafts={drafts} />
       </div>
+      <WorkOut
+        path={measuring}
+        values={values}
+        onUse={(changes) => change.mutate(changes)}
+        onClose={() => setMeasuring(null)}
+      />
       <Caution>
         Numbers here are estimates that support a decision; they certify nothing. Where the vehicle's manual
         says otherwise, it is right.
@@ -106,6 +116,7 @@ type OneFieldProps = {
   refused: string | undefined;
   onPreview: (value: number | null) => void;
   onCommit: (value: number | null) => void;
+  onMeasure: (() => void) | undefined;
 };
 
 function OneField({ field, measured, refused, ...rest }: OneFieldProps) {
