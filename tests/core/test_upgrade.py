@@ -31,7 +31,7 @@ ROOM = Room(rim_radius_m=0.19, caliper_reach_m=0.027)
 
 def front_first() -> Case:
     """The plain case with rear calipers small enough for the front to lock first."""
-    return changed(plain_case(), {"rear.piston_area_m2": plain_case().rear.piston_area_m2 * 0.45})
+    return changed(plain_case(), {"rear.piston_area_m2": plain_case().rear.piston_area_m2 * 0.28})
 
 
 def figures(case: Case) -> SetupFigures:
