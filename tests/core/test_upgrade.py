@@ -129,10 +129,10 @@ def test_a_rear_that_now_locks_first_is_named_unless_hands_decide() -> None:
 def test_wet_and_hot_show_in_words_and_in_the_lock_points() -> None:
     case = front_first()
     assert wet(case).vehicle.tyre_grip == pytest.approx(0.6 * case.vehicle.tyre_grip)
-    pad = dataclasses.replace(case.front.pad, mu=((0.0, 0.4), (600.0, 0.15)))
+    pad = dataclasses.replace(case.front.pad, mu=((0.0, 0.4), (600.0, 0.08)))
     fading = dataclasses.replace(case, front=dataclasses.replace(case.front, pad=pad))
     hot = as_hot(fading, 600.0, 100.0)
-    assert [value for _, value in hot.front.pad.mu] == pytest.approx([0.15])
+    assert [value for _, value in hot.front.pad.mu] == pytest.approx([0.08])
     said = {entry.code: entry.text for entry in balance_warnings(fading, 100.0, 600.0, 100.0)}
     assert "600 °C in front" in said["fade"]
     assert lock_up(fading, 100.0).first_axle == "front"
