@@ -30,8 +30,9 @@ ROOM = Room(rim_radius_m=0.19, caliper_reach_m=0.027)
 
 
 def front_first() -> Case:
-    """The plain case with rear calipers small enough for the front to lock first."""
-    return changed(plain_case(), {"rear.piston_area_m2": plain_case().rear.piston_area_m2 * 0.28})
+    """The plain case with rear calipers small enough for the front to lock first, and a strong leg."""
+    smaller = plain_case().rear.piston_area_m2 * 0.28
+    return changed(plain_case(), {"rear.piston_area_m2": smaller, "hydraulics.max_pedal_force_N": 2500.0})
 
 
 def figures(case: Case) -> SetupFigures:
@@ -129,10 +130,10 @@ def test_a_rear_that_now_locks_first_is_named_unless_hands_decide() -> None:
 def test_wet_and_hot_show_in_words_and_in_the_lock_points() -> None:
     case = front_first()
     assert wet(case).vehicle.tyre_grip == pytest.approx(0.6 * case.vehicle.tyre_grip)
-    pad = dataclasses.replace(case.front.pad, mu=((0.0, 0.4), (600.0, 0.08)))
+    pad = dataclasses.replace(case.front.pad, mu=((0.0, 0.4), (600.0, 0.15)))
     fading = dataclasses.replace(case, front=dataclasses.replace(case.front, pad=pad))
     hot = as_hot(fading, 600.0, 100.0)
-    assert [value for _, value in hot.front.pad.mu] == pytest.approx([0.08])
+    assert [value for _, value in hot.front.pad.mu] == pytest.approx([0.15])
     said = {entry.code: entry.text for entry in balance_warnings(fading, 100.0, 600.0, 100.0)}
     assert "600 °C in front" in said["fade"]
     assert lock_up(fading, 100.0).first_axle == "front"
