@@ -17,10 +17,12 @@ from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.records import Environment, TraceDuty, Vehicle
 
 Array = NDArray[np.float64]
+Index = NDArray[np.intp]
 STEP_M = 2.0
 TRACE_TOLERANCE_MPS = 0.3
 EASY_MPS2 = 2.0
 REST_MPS = 0.5
+TRAFFIC_PACE = 0.9
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -153,12 +155,21 @@ def _accelerate(
 
 
 def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
-    """Keep the nodes that hold v(t) within TRACE_TOLERANCE_MPS and every change of grade (Douglas and Peucker)."""
+    """Keep the nodes that hold v(t) and every change of grade."""
     keep = np.zeros(len(t), dtype=bool)
+    keep[1:-1] = np.diff(grades) != 0
+    nodes = telling_points(t, v, keep)
+    return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grades[np.minimum(nodes[:-1], len(grades) - 1)], length_m=length)
+
+
+def telling_points(t: Array, v: Array, keep: NDArray[np.bool_], tolerance_mps: float = TRACE_TOLERANCE_MPS) -> Index:
+    """Indices of the points that hold v(t) within a tolerance in m/s, the ends and those in `keep` among them.
+
+    D. H. Douglas and T. K. Peucker, Cartographica 10 (1973), with the distance taken in speed.
+    """
+    keep = keep.copy()
     keep[0] = keep[-1] = True
-    keep[1:-1] |= np.diff(grades) != 0
-    anchors = np.flatnonzero(keep)
-    pending = list(itertools.pairwise(anchors))
+    pending = list(itertools.pairwise(np.flatnonzero(keep)))
     while pending:
         low, high = pending.pop()
         if high - low < 2:
@@ -167,19 +178,23 @@ def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
         line = v[low] + (v[high] - v[low]) * (t[inside] - t[low]) / (t[high] - t[low])
         error = np.abs(v[inside] - line)
         worst = int(np.argmax(error))
-        if error[worst] > TRACE_TOLERANCE_MPS:
+        if error[worst] > tolerance_mps:
             middle = low + 1 + worst
             keep[middle] = True
             pending += [(low, middle), (middle, high)]
-    nodes = np.flatnonzero(keep)
-    return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grades[np.minimum(nodes[:-1], len(grades) - 1)], length_m=length)
+    return np.flatnonzero(keep)
 
 
-def session(lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0, pause_s: float = 0.0) -> TraceDuty:
+def session(
+    lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0, pause_s: float = 0.0, traffic: float = 0.0
+) -> TraceDuty:
     """Repeat a lap into a session: `laps` flat out, cool-down laps at 60 % of the speed, then a soak at rest.
 
-    `pause_s` > 0 parks between passes (runs of a sprint or a hill-climb), driven back gently in that time.
+    `pause_s` > 0 parks between passes (runs of a sprint or a hill-climb), driven back gently in that time. `traffic`,
+    a share 0 to 1, is how many of the laps are driven behind someone, evenly spread, at 90 % of the speed (estimate).
     """
+    if not 0 <= traffic <= 1:
+        raise FieldError("traffic", traffic, "a number >= 0 and <= 1")
     if laps < 1:
         raise FieldError("laps", laps, "a whole number >= 1")
     times: list[Array] = []
@@ -200,7 +215,9 @@ def session(lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0
         clock = float(times[-1][-1])
 
     for index in range(laps):
-        add(lap.t_s, lap.v_mps, lap.grade)
+        held_up = math.floor((index + 1) * traffic) > math.floor(index * traffic)
+        pace = TRAFFIC_PACE if held_up else 1.0
+        add(lap.t_s / pace, lap.v_mps * pace, lap.grade)
         if pause_s > 0 and index < laps - 1:
             slow = 8.0
             add(np.array([0.0, 20.0, pause_s]), np.array([float(lap.v_mps[-1]), slow, slow]), np.zeros(2))
