@@ -7,7 +7,7 @@ import pytest
 from tests.workshop import TODAY, duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Family, Fluid, Pad, PadVariant, Provenance, Rotor
-from thermaxis.apps.garage import mapping, querysets
+from thermaxis.apps.garage import duty_mapping, mapping, querysets
 from thermaxis.apps.garage.models import Circuit, Duty
 from thermaxis.apps.work import compute
 from thermaxis.apps.work.actions.load_demo import load_demo
@@ -108,7 +108,7 @@ def test_every_machine_and_every_duty_can_be_computed(workshop: Workshop) -> Non
     for machine in querysets.machines(workshop):
         mapping.check(machine)
         for duty in querysets.duties(workshop):
-            facts = mapping.duty_facts(machine, duty)
+            facts = duty_mapping.duty_facts(machine, duty)
             assert facts.event_hours > 0
             assert facts.event_km > 0
 

@@ -12,7 +12,7 @@ from tests.workshop import TODAY, duty_named, machine_named
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant
-from thermaxis.apps.garage import mapping
+from thermaxis.apps.garage import duty_mapping, mapping
 from thermaxis.apps.garage.actions.change_machine import change_machine
 from thermaxis.apps.work import compute, querysets, solver
 from thermaxis.apps.work.actions.fit_set import fit_set, undo_fit
@@ -28,7 +28,7 @@ from thermaxis.formats.case_file import read_case
 
 def test_a_case_is_built_from_the_rows_and_nothing_else(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Horse-box 4x4")
-    facts = mapping.duty_facts(machine, duty_named(workshop, "Hause pass with trailer"))
+    facts = duty_mapping.duty_facts(machine, duty_named(workshop, "Hause pass with trailer"))
     fitted = querysets.set_in_force(machine)
     assert fitted is not None
     case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(fitted))

@@ -78,6 +78,7 @@ class PadVariant(models.Model):
     thickness_m = models.FloatField()
     backing_m = models.FloatField()
     price = models.FloatField(help_text="for one axle")
+    provenance = models.CharField(max_length=10, choices=Provenance.choices, default=Provenance.MAKER)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["pad", "shape"], name="one_variant_per_shape")]
@@ -99,6 +100,8 @@ class Rotor(Part):
     two_piece = models.BooleanField()
     hub_conductance_W_per_K = models.FloatField()
     price = models.FloatField(help_text="for one")
+    # Made from one machine's own numbers: no other machine is offered it.
+    own = models.BooleanField(default=False)
 
 
 class Fluid(Part):

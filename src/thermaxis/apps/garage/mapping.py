@@ -1,10 +1,9 @@
-"""Machines, circuits and duties to core records and back: the only translator between the two."""
+"""Machines to core records and back: the only translator between the two (duties: `duty_mapping`)."""
 
 from __future__ import annotations
 
 import contextlib
-import functools
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -12,11 +11,14 @@ from thermaxis.apps.garage import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import standard_pressure
-from thermaxis.core.planning.lap import Element, Lap, Powertrain, drive_lap, session
+from thermaxis.core.planning.classes import Estimate, estimates
+from thermaxis.core.planning.lap import Powertrain
+from thermaxis.core.planning.upgrade import Room
 
 VEHICLE = (
     "mass_kg", "front_fraction", "wheelbase_m", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m",
     "rotating_mass_factor", "drag_area_m2", "rolling_coefficient", "engine_braking_N", "tyre_grip", "rider_front_share",
+    "front_lift_area_m2", "rear_lift_area_m2",
 )  # fmt: skip
 HYDRAULICS = (
     "pedal_ratio", "pedal_efficiency", "booster_gain", "booster_runout_N", "master_bore_m", "max_pedal_force_N",
@@ -26,8 +28,16 @@ AXLE = (
     "rotors", "piston_area_m2", "caliper_efficiency", "caliper_mass_kg", "caliper_specific_heat_J_per_kgK",
     "caliper_area_m2", "backing_conductance_W_per_K", "gap_conductance_W_per_K", "cooling_factor",
 )  # fmt: skip
+# Room in the wheel: the machine's, but not part of a case.
+ROOM = ("rim_radius_m", "caliper_reach_m")
 TRAILER = ("mass_kg", "brake_share", "nose_load_N")
-OTHER = {"environment": ("air_C", "altitude_m"), "fluid": ("fluid_age_months",), "log": ("odometer_km",)}
+REGEN = ("max_power_W", "max_decel_mps2", "fade_out_mps")
+OTHER = {
+    "powertrain": ("power_W", "top_speed_mps"),
+    "environment": ("air_C", "altitude_m"),
+    "fluid": ("fluid_age_months",),
+    "log": ("odometer_km",),
+}
 
 
 @contextlib.contextmanager
@@ -43,23 +53,29 @@ def paths(machine: models.Machine) -> dict[str, tuple[Any, str]]:
     """Every editable number of a machine: its path, the row and the column that hold it."""
     found: dict[str, tuple[Any, str]] = {f"vehicle.{name}": (machine, name) for name in VEHICLE}
     found |= {f"hydraulics.{name}": (machine, name) for name in HYDRAULICS}
+    if machine.regen_axle:
+        found |= {f"regen.{name}": (machine, f"regen_{name}") for name in REGEN}
     if machine.trailer_mass_kg is not None:
         found |= {f"trailer.{name}": (machine, f"trailer_{name}") for name in TRAILER}
     for block, names in OTHER.items():
         found |= {f"{block}.{name}": (machine, name) for name in names}
     for axle in machine.axles.all():
-        found |= {f"{axle.position}.{name}": (axle, name) for name in AXLE}
+        found |= {f"{axle.position}.{name}": (axle, name) for name in (*AXLE, *ROOM)}
     return found
 
 
-def apply_changes(machine: models.Machine, changes: dict[str, float | None]) -> list[Any]:
+def apply_changes(
+    machine: models.Machine, changes: dict[str, float | None], left_open: Sequence[str] = ()
+) -> list[Any]:
     """Set changed numbers on the rows in memory, check them all, and return the rows that changed.
 
-    Nothing is written. A changed number is no longer an estimate. Raises FieldError for an unknown path or a value
-    that is not allowed.
+    Nothing is written. A changed number is no longer an estimate; a number left open becomes the estimate of the
+    machine's class. Raises FieldError for an unknown path or a value that is not allowed.
     """
     known = paths(machine)
     rows: list[Any] = []
+    opened = open_values(machine, left_open, changes)
+    changes = {**changes, **opened}
     for path, value in changes.items():
         if path not in known:
             raise FieldError(path, value, "one of the machine's fields: " + ", ".join(known))
@@ -69,18 +85,56 @@ def apply_changes(machine: models.Machine, changes: dict[str, float | None]) -> 
         setattr(row, column, value)
         if row not in rows:
             rows.append(row)
-    measured = [path for path in machine.estimates if path not in changes]
-    if measured != machine.estimates:
-        machine.estimates = measured
+    estimates = [path for path in machine.estimates if path not in changes] + list(opened)
+    # A mass typed as one number is no longer the sum of its parts.
+    masses = [] if {"vehicle.mass_kg", "vehicle.front_fraction"} & set(changes) else machine.masses
+    if estimates != machine.estimates or masses != machine.masses:
+        machine.estimates, machine.masses = estimates, masses
         if machine not in rows:
             rows.append(machine)
     check(machine)
     return rows
 
 
+def open_values(
+    machine: models.Machine, left_open: Sequence[str], changes: Mapping[str, float | None] = {}
+) -> dict[str, float | None]:
+    """What the machine's class says of the numbers left open, fitted to those that are known."""
+    if not left_open:
+        return {}
+    if not machine.vehicle_class:
+        raise FieldError("vehicle_class", "", "chosen before a number can be left open")
+    known = {path: getattr(row, column) for path, (row, column) in paths(machine).items()} | dict(changes)
+    guesses = estimates_of(machine, {p: v for p, v in known.items() if p not in (*left_open, *machine.estimates)})
+    for path in left_open:
+        if path not in guesses:
+            raise FieldError(path, None, "a number: its class has no estimate for it")
+    return {path: guesses[path].value for path in left_open}
+
+
+def estimates_of(machine: models.Machine, known: Mapping[str, float | None]) -> dict[str, Estimate]:
+    """Estimates of the machine's class for what is not known."""
+    return estimates(machine.vehicle_class, known)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conditions:
+    """What a duty changes about the machine while it lasts; None leaves the machine's own number."""
+
+    air_C: float | None = None
+    altitude_m: float | None = None
+    duct_factor: float = 1.0
+    without_trailer: bool = False
+    battery_full: bool = False
+
+
+AS_IT_STANDS = Conditions()
+
+
 def check(machine: models.Machine) -> None:
     """Build every record of a machine; FieldError names what is not allowed."""
     vehicle_record(machine)
+    powertrain_record(machine)
     hydraulics_record(machine)
     trailer_record(machine)
     environment_record(machine)
@@ -93,6 +147,10 @@ def check(machine: models.Machine) -> None:
     for axle in machine.axles.all():
         with under(axle.position):
             axle_record(axle, *placeholder)
+            for name, most in (("rim_radius_m", 0.5), ("caliper_reach_m", 0.2)):
+                room = getattr(axle, name)
+                if room is not None and not 0 < room <= most:
+                    raise FieldError(name, room, f"a number > 0 and <= {most} or null")
 
 
 def _any_parts() -> tuple[records.Rotor, records.Pad]:
@@ -108,14 +166,15 @@ def _any_parts() -> tuple[records.Rotor, records.Pad]:
     return rotor, pad
 
 
-def vehicle_record(machine: models.Machine) -> records.Vehicle:
+def vehicle_record(machine: models.Machine, conditions: Conditions = AS_IT_STANDS) -> records.Vehicle:
     regen = None
-    with under("vehicle"):
-        if machine.regen_axle:
+    if machine.regen_axle and not conditions.battery_full:
+        with under("regen"):
             regen = records.Regen(
                 axle=machine.regen_axle, max_power_W=machine.regen_max_power_W,
                 max_decel_mps2=machine.regen_max_decel_mps2, fade_out_mps=machine.regen_fade_out_mps,
             )  # fmt: skip
+    with under("vehicle"):
         return records.Vehicle(kind=machine.kind, regen=regen, **{name: getattr(machine, name) for name in VEHICLE})
 
 
@@ -124,18 +183,20 @@ def hydraulics_record(machine: models.Machine) -> records.Hydraulics:
         return records.Hydraulics(**{name: getattr(machine, name) for name in HYDRAULICS})
 
 
-def trailer_record(machine: models.Machine) -> records.Trailer | None:
-    if machine.trailer_mass_kg is None:
+def trailer_record(machine: models.Machine, conditions: Conditions = AS_IT_STANDS) -> records.Trailer | None:
+    if machine.trailer_mass_kg is None or not machine.towing or conditions.without_trailer:
         return None
     with under("trailer"):
         return records.Trailer(**{name: getattr(machine, f"trailer_{name}") for name in TRAILER})
 
 
-def environment_record(machine: models.Machine) -> records.Environment:
-    if machine.altitude_m is None or not -450 <= machine.altitude_m <= 6000:
-        raise FieldError("environment.altitude_m", machine.altitude_m, "a number >= -450 and <= 6000")
+def environment_record(machine: models.Machine, conditions: Conditions = AS_IT_STANDS) -> records.Environment:
+    altitude = machine.altitude_m if conditions.altitude_m is None else conditions.altitude_m
+    air = machine.air_C if conditions.air_C is None else conditions.air_C
     with under("environment"):
-        return records.Environment(air_C=machine.air_C, pressure_Pa=standard_pressure(machine.altitude_m))
+        if altitude is None or not -450 <= altitude <= 6000:
+            raise FieldError("altitude_m", altitude, "a number >= -450 and <= 6000")
+        return records.Environment(air_C=air, pressure_Pa=standard_pressure(altitude))
 
 
 def axle_record(axle: models.Axle, rotor: records.Rotor, pad: records.Pad) -> records.Axle:
@@ -143,74 +204,9 @@ def axle_record(axle: models.Axle, rotor: records.Rotor, pad: records.Pad) -> re
 
 
 def powertrain_record(machine: models.Machine) -> Powertrain:
-    return Powertrain(power_W=machine.power_W, driven=machine.driven, top_speed_mps=machine.top_speed_mps)
+    with under("powertrain"):
+        return Powertrain(power_W=machine.power_W, driven=machine.driven, top_speed_mps=machine.top_speed_mps)
 
 
-@dataclass(frozen=True, kw_only=True)
-class DutyFacts:
-    """A duty as the core takes it, and what one event of it is."""
-
-    duty: records.Duty
-    event_km: float
-    event_hours: float
-    lap_km: float | None
-    lap_s: float | None
-
-
-def duty_facts(
-    machine: models.Machine, duty: models.Duty, *, repeats: int | None = None, cool_down_laps: int | None = None
-) -> DutyFacts:
-    """The duty as this machine drives it; `repeats` (laps, runs, series) and cool-down laps may be others than kept."""
-    if duty.kind == models.Duty.Kind.SESSION:
-        return _session(machine, duty, repeats, cool_down_laps)
-    core: records.Duty
-    if duty.kind == models.Duty.Kind.DESCENT:
-        core = records.DescentDuty(
-            kind="descent", grade=duty.grade or 0.0, speed_mps=duty.speed_mps or 0.0, duration_s=duty.duration_s or 0.0,
-            then_s=duty.then_s, then_speed_mps=duty.then_speed_mps,
-        )  # fmt: skip
-        hours = (duty.duration_s or 0.0) / 3600.0
-    else:
-        stops = tuple(
-            records.Stop(
-                from_mps=stop.from_mps, to_mps=stop.to_mps, decel_mps2=stop.decel_mps2, grade=stop.grade,
-                then_s=stop.then_s, then_speed_mps=stop.then_speed_mps,
-            )
-            for stop in duty.stops.all()
-        )  # fmt: skip
-        core = records.StopsDuty(kind="stops", stops=stops, repeat=repeats or duty.repeat or 1)
-        seconds = sum(s.then_s + (s.from_mps - s.to_mps) / s.decel_mps2 for s in stops) * core.repeat
-        hours = seconds / 3600.0
-    return DutyFacts(duty=core, event_km=duty.event_km, event_hours=hours, lap_km=None, lap_s=None)
-
-
-def _session(machine: models.Machine, duty: models.Duty, repeats: int | None, cool_down_laps: int | None) -> DutyFacts:
-    assert duty.circuit is not None
-    elements = tuple(
-        Element(length_m=element.length_m, radius_m=element.radius_m, grade=element.grade)
-        for element in duty.circuit.elements.all()
-    )
-    laps = repeats or duty.laps or 1
-    cool_down = duty.cool_down_laps if cool_down_laps is None else cool_down_laps
-    lap = _driven(
-        elements, vehicle_record(machine), powertrain_record(machine), duty.driver_level, environment_record(machine),
-        duty.circuit.closed,
-    )  # fmt: skip
-    return DutyFacts(
-        duty=_repeated(lap, laps, cool_down, duty.then_s, duty.pause_s), event_km=duty.event_km,
-        event_hours=laps * lap.duration_s / 3600.0, lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
-    )  # fmt: skip
-
-
-@functools.lru_cache(maxsize=64)
-def _driven(
-    elements: tuple[Element, ...], vehicle: records.Vehicle, powertrain: Powertrain, level: str,
-    environment: records.Environment, closed: bool,
-) -> Lap:  # fmt: skip
-    """A lap, kept: the same machine asks for the same one with every slider that moves."""
-    return drive_lap(elements, vehicle, powertrain, level, environment, closed=closed)
-
-
-@functools.lru_cache(maxsize=64)
-def _repeated(lap: Lap, laps: int, cool_down_laps: int, soak_s: float, pause_s: float) -> records.TraceDuty:
-    return session(lap, laps, cool_down_laps=cool_down_laps, soak_s=soak_s, pause_s=pause_s)
+def room_of(axle: models.Axle) -> Room:
+    return Room(rim_radius_m=axle.rim_radius_m, caliper_reach_m=axle.caliper_reach_m)

@@ -39,13 +39,34 @@ class CircuitElement(models.Model):
         constraints = [models.UniqueConstraint(fields=["circuit", "order"], name="one_element_per_place")]
 
 
+class RecordedRun(Owned):
+    """A recorded run as it came, and the speed trace made of it; the file itself is kept, compressed."""
+
+    name = models.CharField(max_length=120)
+    file_name = models.CharField(max_length=120, blank=True)
+    content = models.BinaryField(default=b"")
+    uses = models.JSONField(default=list, help_text="which column holds what, in which unit")
+    smoothing = models.CharField(max_length=8, blank=True)
+    summary = models.JSONField(default=dict, help_text="what was found and done: rows, spikes, gaps, brakings, laps")
+    trace = models.JSONField(help_text="t_s, v_mps and grade as the core takes them")
+    kept_at = models.DateTimeField(auto_now_add=True)
+    objects = OwnedQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Duty(Owned):
-    """What a machine is asked to do: a session on a circuit, a descent, or a series of stops."""
+    """What a machine is asked to do."""
 
     class Kind(models.TextChoices):
         SESSION = "session"
         DESCENT = "descent"
+        SECTIONS = "sections"
         STOPS = "stops"
+        WEEK = "week"
+        RECORDED = "recorded"
+        DAY = "day"
 
     name = models.CharField(max_length=120)
     kind = models.CharField(max_length=10, choices=Kind.choices)
@@ -59,6 +80,20 @@ class Duty(Owned):
     driver_level = models.CharField(max_length=12, blank=True)
     cool_down_laps = models.PositiveIntegerField(default=0)
     pause_s = models.FloatField(default=0.0)
+    traffic = models.FloatField(default=0.0, help_text="share of the laps driven behind someone")
+    # a usual week
+    town_km = models.FloatField(null=True)
+    rural_km = models.FloatField(null=True)
+    motorway_km = models.FloatField(null=True)
+    days = models.PositiveIntegerField(null=True)
+    # recorded
+    run = models.ForeignKey(RecordedRun, null=True, on_delete=models.PROTECT)
+    # what differs from the machine's own numbers on this duty
+    air_C = models.FloatField(null=True)
+    altitude_m = models.FloatField(null=True)
+    duct_factor = models.FloatField(default=1.0)
+    without_trailer = models.BooleanField(default=False)
+    battery_full = models.BooleanField(default=False, help_text="no regenerative braking")
     # descent
     grade = models.FloatField(null=True)
     speed_mps = models.FloatField(null=True)
@@ -68,10 +103,41 @@ class Duty(Owned):
     # the time after it, at rest unless a speed is given: the hot soak
     then_s = models.FloatField(default=0.0)
     then_speed_mps = models.FloatField(default=0.0)
+    removed_at = models.DateTimeField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     def __str__(self) -> str:
         return self.name
+
+
+class DutySection(models.Model):
+    """A piece of a descent, in driving order; grade positive = down."""
+
+    duty = models.ForeignKey(Duty, on_delete=models.CASCADE, related_name="sections")
+    order = models.PositiveIntegerField()
+    length_m = models.FloatField()
+    grade = models.FloatField()
+    speed_mps = models.FloatField()
+    stops = models.PositiveIntegerField(default=0)
+    gear = models.CharField(max_length=10, default="usual")
+
+    class Meta:
+        ordering = ["order"]
+        constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_section_per_place")]
+
+
+class DutyPart(models.Model):
+    """One duty of a day, in order."""
+
+    duty = models.ForeignKey(Duty, on_delete=models.CASCADE, related_name="parts")
+    order = models.PositiveIntegerField()
+    part = models.ForeignKey(Duty, on_delete=models.PROTECT, related_name="+")
+    times = models.PositiveIntegerField(default=1)
+    gap_s = models.FloatField(default=0.0)
+
+    class Meta:
+        ordering = ["order"]
+        constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_part_per_place")]
 
 
 class DutyStop(models.Model):
@@ -97,6 +163,8 @@ class Machine(Owned):
     note = models.CharField(max_length=240, blank=True)
     odometer_km = models.FloatField()
     kind = models.CharField(max_length=12)
+    vehicle_class = models.CharField(max_length=24, blank=True, help_text="whose estimates fill what is not known")
+    masses = models.JSONField(default=list, help_text="the parts the mass is made of, where they were given")
     # weight and size
     mass_kg = models.FloatField()
     front_fraction = models.FloatField()
@@ -110,6 +178,8 @@ class Machine(Owned):
     engine_braking_N = models.FloatField()
     tyre_grip = models.FloatField()
     rider_front_share = models.FloatField(null=True)
+    front_lift_area_m2 = models.FloatField(default=0.0)
+    rear_lift_area_m2 = models.FloatField(default=0.0)
     # what drives it
     power_W = models.FloatField()
     driven = models.CharField(max_length=6)
@@ -118,7 +188,8 @@ class Machine(Owned):
     regen_max_power_W = models.FloatField(default=0.0)
     regen_max_decel_mps2 = models.FloatField(default=0.0)
     regen_fade_out_mps = models.FloatField(default=0.0)
-    # what it pulls
+    # what it pulls; its numbers stay when it is not on the hook
+    towing = models.BooleanField(default=True)
     trailer_mass_kg = models.FloatField(null=True)
     trailer_brake_share = models.FloatField(null=True)
     trailer_nose_load_N = models.FloatField(null=True)
@@ -138,6 +209,7 @@ class Machine(Owned):
     altitude_m = models.FloatField()
     duty = models.ForeignKey(Duty, null=True, on_delete=models.PROTECT, related_name="+")
     estimates = models.JSONField(default=list)
+    removed_at = models.DateTimeField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     def __str__(self) -> str:
@@ -161,7 +233,27 @@ class Axle(models.Model):
     cooling_factor = models.FloatField()
     pad_shape = models.CharField(max_length=24)
     rotor_mount = models.CharField(max_length=24)
+    # room in the wheel, where it is known
+    rim_radius_m = models.FloatField(null=True)
+    caliper_reach_m = models.FloatField(null=True)
 
     class Meta:
         ordering = ["position"]
         constraints = [models.UniqueConstraint(fields=["machine", "position"], name="one_axle_per_position")]
+
+
+class SetUp(Owned):
+    """Another way to set a machine up: the numbers that differ from how it stands now, by their paths."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="set_ups")
+    name = models.CharField(max_length=120)
+    changes = models.JSONField()
+    made_at = models.DateTimeField(auto_now_add=True)
+    removed_at = models.DateTimeField(null=True)
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return self.name

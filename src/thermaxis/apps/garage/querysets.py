@@ -5,14 +5,21 @@ from __future__ import annotations
 from django.db.models import QuerySet
 
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.models import Circuit, Duty, Machine
+
+OF_A_DUTY = (
+    "stops", "sections", "circuit__elements", "parts__part__stops", "parts__part__sections",
+    "parts__part__circuit__elements",
+)  # fmt: skip
 
 
 def machines(workshop: Workshop) -> QuerySet[Machine]:
     return (
         Machine.objects.of(workshop)
-        .select_related("owner", "fluid", "duty__circuit")
-        .prefetch_related("axles", "duty__stops", "duty__circuit__elements")
+        .filter(removed_at=None)
+        .select_related("owner", "fluid", "duty__circuit", "duty__run")
+        .defer("duty__run__content")
+        .prefetch_related("axles", *(f"duty__{name}" for name in OF_A_DUTY))
         .order_by("pk")
     )
 
@@ -20,7 +27,13 @@ def machines(workshop: Workshop) -> QuerySet[Machine]:
 def duties(workshop: Workshop) -> QuerySet[Duty]:
     return (
         Duty.objects.of(workshop)
-        .select_related("circuit")
-        .prefetch_related("stops", "circuit__elements")
+        .filter(removed_at=None)
+        .select_related("circuit", "run")
+        .defer("run__content")
+        .prefetch_related(*OF_A_DUTY)
         .order_by("pk")
     )
+
+
+def circuits(workshop: Workshop) -> QuerySet[Circuit]:
+    return Circuit.objects.of(workshop).prefetch_related("elements").order_by("pk")

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work import querysets
@@ -49,7 +50,7 @@ class InForce:
 
     machine: Machine
     fitted: FittedSet
-    facts: garage.DutyFacts
+    facts: duties.DutyFacts
     setup: readings.Setup
     result: Result
     worn: dict[str, Worn]
@@ -72,15 +73,16 @@ def set_or_error(machine: Machine) -> FittedSet:
 def in_force(machine: Machine) -> InForce:
     """Solve the machine as it stands: its fitted set on its duty."""
     duty, fitted = duty_or_error(machine), set_or_error(machine)
-    facts = garage.duty_facts(machine, duty)
-    builder = CaseBuilder(machine, facts.duty)
+    facts = duties.duty_facts(machine, duty)
+    builder = CaseBuilder(machine, facts.duty, facts.conditions)
     setup = builder.setup(querysets.parts_of(fitted))
     result = solve([setup.case])[0]
     past = result
     past_facts = facts
     if fitted.duty != duty:
-        past_facts = garage.duty_facts(machine, fitted.duty)
-        past = solve([dataclasses.replace(setup.case, duty=past_facts.duty)])[0]
+        past_facts = duties.duty_facts(machine, fitted.duty)
+        before = CaseBuilder(machine, past_facts.duty, past_facts.conditions)
+        past = solve([before.case(querysets.parts_of(fitted))])[0]
     worn = {
         axle: _worn(machine, fitted, axle, getattr(past, axle).pad_wear_mm / past_facts.event_km)
         for axle in ("front", "rear")
@@ -179,10 +181,10 @@ def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: 
 
 def duty_trace(
     machine: Machine, duty: Duty, until_s: float | None
-) -> tuple[garage.DutyFacts, dict[str, list[float]], Result]:
+) -> tuple[duties.DutyFacts, dict[str, list[float]], Result]:
     """Speed, brake power and ring temperatures of a duty with the fitted set, up to a time, thinned for drawing."""
-    facts = garage.duty_facts(machine, duty)
-    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(set_or_error(machine)))
+    facts = duties.duty_facts(machine, duty)
+    case = CaseBuilder(machine, facts.duty, facts.conditions).case(querysets.parts_of(set_or_error(machine)))
     rows = history(case)
     return facts, thinned(rows if until_s is None else rows[rows[:, 0] <= until_s], case), solve([case])[0]
 
@@ -218,7 +220,7 @@ class Offer:
     """Every set a machine takes on its duty, translated but not simulated; never changed."""
 
     machine: Machine
-    facts: garage.DutyFacts
+    facts: duties.DutyFacts
     use: str
     candidates: tuple[Candidate, ...]
     parts: dict[str, Parts]
@@ -227,8 +229,8 @@ class Offer:
 
 def offer_of(machine: Machine, workshop: Workshop) -> Offer:
     duty = duty_or_error(machine)
-    facts = garage.duty_facts(machine, duty)
-    builder = CaseBuilder(machine, facts.duty)
+    facts = duties.duty_facts(machine, duty)
+    builder = CaseBuilder(machine, facts.duty, facts.conditions)
     parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
     fitted = querysets.set_in_force(machine)
     return Offer(

@@ -6,6 +6,7 @@ import dataclasses
 from collections.abc import Sequence
 from typing import Any
 
+from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work import compute, querysets
@@ -65,11 +66,16 @@ def questions(machine: Machine) -> tuple[str, ...]:
     """The questions that make sense for the machine's duty, most telling first."""
     duty = compute.duty_or_error(machine)
     if duty.kind == Duty.Kind.DESCENT:
-        trailer = ("greatest_trailer",) if machine.trailer_mass_kg is not None else ()
+        towing = machine.trailer_mass_kg is not None and machine.towing and not duty.without_trailer
+        trailer = ("greatest_trailer",) if towing else ()
         return ("greatest_speed", *trailer, "cooling_needed")
-    if duty.circuit is not None and duty.circuit.closed:
-        return ("most_repeats", "cooling_needed", "cool_down")
-    return ("most_repeats", "cooling_needed")
+    if duty.kind == Duty.Kind.STOPS:
+        return ("most_repeats", "cooling_needed")
+    if duty.circuit is None:
+        return ("cooling_needed",)
+    return (
+        ("most_repeats", "cooling_needed", "cool_down") if duty.circuit.closed else ("most_repeats", "cooling_needed")
+    )
 
 
 def answer(state: compute.InForce, question: str, watch: Watch | None = None) -> answers.Answer:
@@ -88,14 +94,14 @@ def answer(state: compute.InForce, question: str, watch: Watch | None = None) ->
     if question == "cool_down":
 
         def with_cool_down(count: int) -> records.Duty:
-            return garage.duty_facts(machine, duty, cool_down_laps=count).duty
+            return duties.duty_facts(machine, duty, cool_down_laps=count).duty
 
         return answers.cool_down_needed(
             setup, with_cool_down, most=MOST_COOL_DOWN_LAPS, noun="cool-down lap", watch=watch
         )
 
     def repeated(count: int) -> records.Duty:
-        return garage.duty_facts(machine, duty, repeats=count).duty
+        return duties.duty_facts(machine, duty, repeats=count).duty
 
     return answers.most_repeats(setup, repeated, most=MOST_REPEATS, noun=noun_of(duty), watch=watch)
 
@@ -117,6 +123,6 @@ def fit_evidence(machine: Machine, evidence: Sequence[dict[str, Any]], watch: Wa
         with garage.under(f"evidence[{index}]"):
             entries.append(evidence_record(entry))
     duty, fitted = compute.duty_or_error(machine), compute.set_or_error(machine)
-    facts = garage.duty_facts(machine, duty)
-    case = CaseBuilder(machine, facts.duty, calibrated=False).case(querysets.parts_of(fitted))
+    facts = duties.duty_facts(machine, duty)
+    case = CaseBuilder(machine, facts.duty, facts.conditions, calibrated=False).case(querysets.parts_of(fitted))
     return calibrate(case, entries, watch)

@@ -40,15 +40,19 @@ class CaseBuilder:
     The machine's calibration is in every case, unless `calibrated` is False: a new fit starts from the bare model.
     """
 
-    def __init__(self, machine: Machine, duty: records.Duty, *, calibrated: bool = True) -> None:
+    def __init__(
+        self, machine: Machine, duty: records.Duty, conditions: garage.Conditions = garage.AS_IT_STANDS, *,
+        calibrated: bool = True,
+    ) -> None:  # fmt: skip
         self.machine = machine
         row = machine.calibrations.filter(removed_at=None).first() if calibrated else None
         self.fits = axle_fits(row)
         self.axles = {axle.position: axle for axle in machine.axles.all()}
-        self.vehicle = garage.vehicle_record(machine)
+        self.vehicle = garage.vehicle_record(machine, conditions)
         self.hydraulics = garage.hydraulics_record(machine)
-        self.trailer = garage.trailer_record(machine)
-        self.environment = garage.environment_record(machine)
+        self.trailer = garage.trailer_record(machine, conditions)
+        self.environment = garage.environment_record(machine, conditions)
+        self.duct_factor = conditions.duct_factor
         self.duty = duty
         self.boiling_C = catalogue.boiling_C(machine.fluid, machine.fluid_age_months)
         self._pads: dict[int, records.Pad] = {}
@@ -90,11 +94,12 @@ class CaseBuilder:
             self._pads[variant.pk] = catalogue.pad_record(variant)
         axle = garage.axle_record(self.axles[position], catalogue.rotor_record(rotor), self._pads[variant.pk])
         fit = self.fits.get(position)
-        if fit is None:
+        cooling = self.duct_factor * (fit.cooling if fit else 1.0)
+        if fit is None and cooling == 1.0:
             return axle
         with garage.under(position):
             return dataclasses.replace(
-                axle, cooling_factor=axle.cooling_factor * fit.cooling, pad_heat_factor=fit.pad_heat
+                axle, cooling_factor=axle.cooling_factor * cooling, pad_heat_factor=fit.pad_heat if fit else 1.0
             )
 
 

@@ -7,16 +7,25 @@ from itertools import product
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.garage.querysets import OF_A_DUTY
 from thermaxis.apps.work.mapping import Parts
 from thermaxis.apps.work.models import FittedSet
 
-PARTS = ("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor", "duty__circuit")
-MU = ("front_pad__pad__mu_points", "rear_pad__pad__mu_points", "duty__stops", "duty__circuit__elements")
+PARTS = ("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor", "duty__circuit", "duty__run")
+MU = (
+    "front_pad__pad__mu_points", "rear_pad__pad__mu_points", *(f"duty__{name}" for name in OF_A_DUTY),
+)  # fmt: skip
 
 
 def set_in_force(machine: Machine) -> FittedSet | None:
     """The set that is on the machine now."""
-    return machine.sets.filter(removed_on=None).select_related(*PARTS).prefetch_related(*MU).first()
+    return (
+        machine.sets.filter(removed_on=None)
+        .select_related(*PARTS)
+        .defer("duty__run__content")
+        .prefetch_related(*MU)
+        .first()
+    )
 
 
 def parts_of(fitted: FittedSet) -> Parts:

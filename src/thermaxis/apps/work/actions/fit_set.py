@@ -9,7 +9,7 @@ from django.db import transaction
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.garage.mapping import duty_facts
+from thermaxis.apps.garage.duty_mapping import duty_facts
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.compute import duty_or_error
@@ -29,7 +29,8 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
         raise FieldError("key", key, "a candidate this machine takes")
     chosen = parts[key]
     duty = duty_or_error(machine)
-    case = CaseBuilder(machine, duty_facts(machine, duty).duty).case(chosen)
+    facts = duty_facts(machine, duty)
+    case = CaseBuilder(machine, facts.duty, facts.conditions).case(chosen)
     with transaction.atomic():
         machine.sets.filter(removed_on=None).update(removed_on=on)
         return FittedSet.objects.create(

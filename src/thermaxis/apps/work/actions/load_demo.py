@@ -15,7 +15,17 @@ from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.models import Membership, Workshop
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.garage import mapping
-from thermaxis.apps.garage.models import Axle, Circuit, CircuitElement, Duty, DutyStop, Machine, Owner
+from thermaxis.apps.garage.models import (
+    Axle,
+    Circuit,
+    CircuitElement,
+    Duty,
+    DutyPart,
+    DutySection,
+    DutyStop,
+    Machine,
+    Owner,
+)
 from thermaxis.apps.work.models import FittedSet, Measurement
 
 
@@ -44,13 +54,26 @@ def load_demo(today: dt.date) -> Workshop:
             CircuitElement(circuit=circuit, order=i, **element) for i, element in enumerate(elements)
         )
     for row in garage["duties"]:
-        stops, name = row.pop("stops"), row.pop("circuit")
-        circuit_of = Circuit.objects.of(workshop).get(name=name) if name else None
-        duty = Duty.objects.create(workshop=workshop, circuit=circuit_of, **row)
-        DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
+        _load_duty(workshop, row)
     for row in garage["machines"]:
         _load_machine(workshop, row, today)
     return workshop
+
+
+def _load_duty(workshop: Workshop, row: dict[str, Any]) -> None:
+    name = row.pop("circuit")
+    stops, sections, parts = row.pop("stops"), row.pop("sections", []), row.pop("parts", [])
+    circuit = Circuit.objects.of(workshop).get(name=name) if name else None
+    duty = Duty.objects.create(workshop=workshop, circuit=circuit, **row)
+    DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
+    DutySection.objects.bulk_create(DutySection(duty=duty, order=i, **entry) for i, entry in enumerate(sections))
+    DutyPart.objects.bulk_create(
+        DutyPart(
+            duty=duty, order=i, part=Duty.objects.of(workshop).get(name=part["part"]), times=part["times"],
+            gap_s=part["gap_s"],
+        )
+        for i, part in enumerate(parts)
+    )  # fmt: skip
 
 
 def _load_catalogue(workshop: Workshop, data: dict[str, Any]) -> None:
