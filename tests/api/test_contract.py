@@ -46,10 +46,13 @@ def test_units_are_in_the_names() -> None:
         "cooling_factor", "profile", "status", "heat_margin", "cold_bite", "pad_life", "quiet", "clean_wheels", "cost",
         "p10", "p50", "p90", "fill_low", "fill_high", "variance_share", "probability", "draws", "low", "high",
         "cooling", "cooling_sigma", "pad_heat", "pad_heat_sigma", "correlation", "calibration_id", "done_share",
+        "front_share", "traffic", "grade", "repeat", "days", "times", "duct_factor", "circuit_id", "run_id", "known",
+        "hottest_C", "rows", "lines", "line", "first_line", "column", "columns", "spikes", "gaps", "points", "bad",
+        "bad_count", "seed", "seconds", "elements", "sections", "parts", "week", "conditions", "brakings",
     }  # fmt: skip
     units = {
         "C", "K", "N", "Nm", "Pa", "J", "W", "m", "mm", "s", "kg", "km", "g", "mps", "hours", "hour", "MJ", "event",
-        "event_mm",
+        "event_mm", "mps2", "m3", "Hz",
     }  # fmt: skip
     for name, definition in json.loads(schema_text())["components"]["schemas"].items():
         for field, description in definition.get("properties", {}).items():

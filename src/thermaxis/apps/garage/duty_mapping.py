@@ -24,6 +24,10 @@ from thermaxis.core.planning.duties import Part, Section, Week, combined, descen
 from thermaxis.core.planning.lap import Element, Lap, Powertrain, drive_lap, session
 
 Kind = models.Duty.Kind
+PLAIN = (
+    "kind", "event_km", "then_s", "then_speed_mps", "laps", "driver_level", "traffic", "cool_down_laps", "pause_s",
+    "grade", "speed_mps", "duration_s", "repeat",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -221,3 +225,53 @@ def _repeated(
     lap: Lap, laps: int, cool_down_laps: int, soak_s: float, pause_s: float, traffic: float
 ) -> records.TraceDuty:
     return session(lap, laps, cool_down_laps=cool_down_laps, soak_s=soak_s, pause_s=pause_s, traffic=traffic)
+
+
+def plan_from(
+    fields: dict[str, Any], circuit: models.Circuit | None, run: models.RecordedRun | None,
+    parts: list[tuple[models.Duty, int, float]],
+) -> Plan:  # fmt: skip
+    """The plan of a duty that is not stored (yet), from its fields by the names of `Plan`; FieldError names one."""
+    kind = fields["kind"]
+    needed = {Kind.SESSION: ("circuit_id", circuit), Kind.RECORDED: ("run_id", run), Kind.DAY: ("parts", parts or None)}
+    name, found = needed.get(kind, ("", True))
+    if found is None:
+        raise FieldError(name, None, f"given for a duty of kind {kind}")
+    with under("conditions"):
+        conditions = _conditions_from(fields["conditions"])
+    kept = {name: fields[name] for name in PLAIN}
+    week = None
+    if kind == Kind.WEEK:
+        with under("week"):
+            week = Week(**(fields["week"] or {"town_km": 0.0, "rural_km": 0.0, "motorway_km": 0.0}))
+    return Plan(
+        **kept, conditions=conditions, elements=elements_of(circuit), closed=bool(circuit and circuit.closed),
+        sections=_each("sections", Section, fields["sections"]) if kind == Kind.SECTIONS else (),
+        stops=_each("stops", records.Stop, fields["stops"]) if kind == Kind.STOPS else (), week=week,
+        trace=trace_of(run.trace) if run and kind == Kind.RECORDED else None,
+        parts=tuple(PlanPart(plan=plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts)
+        if kind == Kind.DAY
+        else (),
+    )  # fmt: skip
+
+
+def _conditions_from(fields: dict[str, Any]) -> Conditions:
+    duct, air = fields["duct_factor"], fields["air_C"]
+    if not 0.1 <= duct <= 10:
+        raise FieldError("duct_factor", duct, "a number >= 0.1 and <= 10")
+    if air is not None and not -60 <= air <= 70:
+        raise FieldError("air_C", air, "a number >= -60 and <= 70 or null")
+    return Conditions(**fields)
+
+
+def _each(name: str, record: type[Any], rows: list[dict[str, Any]]) -> tuple[Any, ...]:
+    found = []
+    for index, row in enumerate(rows):
+        with under(f"{name}[{index}]"):
+            found.append(record(**row))
+    return tuple(found)
+
+
+def checked_elements(rows: list[dict[str, Any]]) -> tuple[Element, ...]:
+    """Straights and corners from their fields; FieldError names the one that cannot be."""
+    return _each("elements", Element, rows)

@@ -14,22 +14,20 @@ import numpy as np
 
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage import duty_mapping as duties
-from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.mapping import CaseBuilder, Parts, change_mm, with_what_if
 from thermaxis.apps.work.models import FittedSet
 from thermaxis.apps.work.solver import solve
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.physics import balance
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning import intervals, readings, why
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
 from thermaxis.core.planning.calibrate import AxleFit
 from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
-from thermaxis.core.records import Case, DescentDuty, Statics
-from thermaxis.core.results import HISTORY_FIELDS, Result, StaticsResult
+from thermaxis.core.records import Case, DescentDuty
+from thermaxis.core.results import HISTORY_FIELDS, Result
 
 TRACE_POINTS = 600
 SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0)
@@ -147,43 +145,14 @@ def sensitivities_of(state: InForce, name: str) -> tuple[why.Sensitivity, ...]:
     return why.sensitivities(state.setup.case, functools.partial(READING_OF[name], state.setup))
 
 
-# --- machine ---------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True, kw_only=True)
-class Balance:
-    """What the pedal gives, the balance curve and which axle locks first."""
-
-    statics: StaticsResult
-    lock: balance.LockUp
-    curve: tuple[balance.BalancePoint, ...]
-    front_load_N: float
-    rear_load_N: float
-
-
-def balance_of(machine: Machine, pedal_force_N: float, rotor_C: float, changes: dict[str, float | None]) -> Balance:
-    """Torque and balance of the machine with unsaved `changes` on it."""
-    garage.apply_changes(machine, changes)
-    fitted = set_or_error(machine)
-    # Statics do not depend on the duty; the shortest one keeps the case complete.
-    case = CaseBuilder(machine, SHORTEST).case(querysets.parts_of(fitted))
-    question = Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C)
-    answer = balance.statics(case, question)
-    front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
-    return Balance(
-        statics=answer, lock=balance.lock_up(case, rotor_C), curve=balance.balance_curve(case, rotor_C),
-        front_load_N=front, rear_load_N=rear,
-    )  # fmt: skip
-
-
 # --- duty ------------------------------------------------------------------------------------------------------
 
 
 def duty_trace(
-    machine: Machine, duty: Duty, until_s: float | None
+    machine: Machine, plan: duties.Plan, until_s: float | None
 ) -> tuple[duties.DutyFacts, dict[str, list[float]], Result]:
     """Speed, brake power and ring temperatures of a duty with the fitted set, up to a time, thinned for drawing."""
-    facts = duties.duty_facts(machine, duty)
+    facts = duties.facts_of(machine, plan)
     case = CaseBuilder(machine, facts.duty, facts.conditions).case(querysets.parts_of(set_or_error(machine)))
     rows = history(case)
     return facts, thinned(rows if until_s is None else rows[rows[:, 0] <= until_s], case), solve([case])[0]

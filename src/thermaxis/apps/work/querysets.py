@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from itertools import product
 
+from django.db.models import Q
+
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage.models import Machine
@@ -47,8 +49,12 @@ def candidate_parts(machine: Machine, workshop: Workshop) -> list[Parts]:
         position: {variant.pad_id: variant for variant in variants.filter(shape=axle.pad_shape)}
         for position, axle in axles.items()
     }
+    fitted = set_in_force(machine)
+    mine = [fitted.front_rotor_id, fitted.rear_rotor_id] if fitted else []
     rotors = {
-        position: list(Rotor.objects.of(workshop).filter(mount=axle.rotor_mount).order_by("pk"))
+        position: list(
+            Rotor.objects.of(workshop).filter(Q(own=False) | Q(pk__in=mine), mount=axle.rotor_mount).order_by("pk")
+        )
         for position, axle in axles.items()
     }
     return [

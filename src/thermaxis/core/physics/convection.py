@@ -50,6 +50,15 @@ def standard_pressure(altitude_m: float) -> float:
     return float(101325.0 * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
+def altitude_of(pressure_Pa: float) -> float:
+    """Altitude in m at which the ISA troposphere has a pressure in Pa: the inverse of `standard_pressure`.
+
+    >>> round(altitude_of(standard_pressure(1000.0)), 6)
+    1000.0
+    """
+    return float((1.0 - (pressure_Pa / 101325.0) ** (1.0 / 5.25588)) / 2.25577e-5)
+
+
 @compiled
 def blend(value: float, low: float, high: float, below: float, above: float) -> float:
     """Blend from `below` to `above` linearly in the logarithm of `value` between `low` and `high`."""

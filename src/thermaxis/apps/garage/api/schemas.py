@@ -6,17 +6,49 @@ from ninja import Schema
 from pydantic import Field, FiniteFloat
 
 
-class DutyOut(Schema):
-    id: int
+class MassIO(Schema):
+    """One part of the mass, its share on the front axle, and its own height if known."""
+
+    name: str = Field(min_length=1, max_length=60)
+    mass_kg: FiniteFloat
+    front_share: FiniteFloat
+    height_m: FiniteFloat | None = None
+
+
+class Masses(Schema):
+    parts: list[MassIO] = Field(min_length=1, max_length=20)
+
+
+class Words(Schema):
+    """Words to change, by path."""
+
+    words: dict[str, str] = Field(max_length=20)
+
+
+class ClassOut(Schema):
+    """A class of vehicle that estimates come from."""
+
     name: str
+    label: str
     kind: str
-    use: str
-    note: str
-    events_per_month: float
-    circuit: str | None
-    laps: int | None
-    cool_down_laps: int
-    driver_level: str
+    driven: str
+    front_caliper: str
+    rear_caliper: str
+
+
+class Known(Schema):
+    """What is known already, by path, SI."""
+
+    known: dict[str, FiniteFloat | None] = Field(default={}, max_length=100)
+
+
+class EstimateOut(Schema):
+    """What a number is likely to be, and a range it lies in about two times out of three."""
+
+    value: float | None
+    low: float | None
+    high: float | None
+    source: str
 
 
 class MachineRow(Schema):
@@ -38,6 +70,11 @@ class MachineOut(MachineRow):
     fluid_standard: str
     front_caliper: str
     rear_caliper: str
+    vehicle_class: str
+    driven: str
+    regen_axle: str
+    towing: bool
+    masses: list[MassIO]
     duty_id: int | None
     values: dict[str, float | None]
     estimates: list[str]
@@ -46,7 +83,9 @@ class MachineOut(MachineRow):
 class Changes(Schema):
     """Numbers to change, by path, SI."""
 
-    changes: dict[str, FiniteFloat | None] = Field(max_length=100)
+    changes: dict[str, FiniteFloat | None] = Field(default={}, max_length=100)
+    # Numbers to give back to the estimate of the machine's class.
+    left_open: list[str] = Field(default=[], max_length=100)
 
 
 class DutyChoice(Schema):

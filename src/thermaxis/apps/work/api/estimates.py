@@ -11,7 +11,8 @@ from django.shortcuts import get_object_or_404
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.router import workshop_of
-from thermaxis.apps.garage.api.router import RowId, machine_of
+from thermaxis.apps.garage.api.duty_schemas import RowId
+from thermaxis.apps.garage.api.router import machine_of
 from thermaxis.apps.work import compute, forecast, progress
 from thermaxis.apps.work.actions import calibrate as calibrating
 from thermaxis.apps.work.api import estimate_schemas, schemas

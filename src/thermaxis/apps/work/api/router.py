@@ -6,27 +6,27 @@ import dataclasses
 import datetime as dt
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from django.utils.text import slugify
 from ninja import Path, Query, Router
 
 from thermaxis.apps.accounts.api.router import workshop_of
-from thermaxis.apps.garage.api.router import RowId, machine_of
-from thermaxis.apps.garage.querysets import duties
-from thermaxis.apps.work import compute
+from thermaxis.apps.garage.api.duty_schemas import RowId
+from thermaxis.apps.garage.api.router import machine_of
+from thermaxis.apps.work import compute, whatif
 from thermaxis.apps.work.actions import fit_set as fitting
 from thermaxis.apps.work.actions import keep_plan as plans
 from thermaxis.apps.work.actions import measure as measuring
-from thermaxis.apps.work.api import estimates, present, schemas
+from thermaxis.apps.work.api import estimates, machine_schemas, machines, present, runs, schemas
 from thermaxis.apps.work.api.why import why_out
 from thermaxis.apps.work.models import BeddingRecord, Measurement
 from thermaxis.core.planning import intervals
 from thermaxis.core.planning.choose import Weights
-from thermaxis.formats.case_file import write_case
 
 router = Router()
 router.add_router("", estimates.router)
+router.add_router("", machines.router)
+router.add_router("", runs.router)
 
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
@@ -46,24 +46,12 @@ def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: sc
     return why_out(compute.tried(state, payload.cooling_factor, payload.air_C), reading)
 
 
-@router.post("/machines/{machine_id}/balance", response=schemas.BalanceOut, operation_id="balance")
-def balance(request: HttpRequest, machine_id: Path[RowId], payload: schemas.BalanceAsk) -> Any:
+@router.post("/machines/{machine_id}/balance", response=machine_schemas.BalanceOut, operation_id="balance")
+def balance(request: HttpRequest, machine_id: Path[RowId], payload: machine_schemas.BalanceAsk) -> Any:
     machine = machine_of(request, machine_id)
-    return dataclasses.asdict(compute.balance_of(machine, payload.pedal_force_N, payload.rotor_C, payload.changes))
-
-
-@router.get("/machines/{machine_id}/duties/{duty_id}/trace", response=schemas.TraceOut, operation_id="duty_trace")
-def duty_trace(
-    request: HttpRequest, machine_id: Path[RowId], duty_id: Path[RowId], query: Query[schemas.TraceQuery]
-) -> Any:
-    duty = get_object_or_404(duties(workshop_of(request)), pk=duty_id)
-    facts, columns, result = compute.duty_trace(machine_of(request, machine_id), duty, query.until_s)
-    energy = result.energy_account.friction_J
-    return schemas.TraceOut(
-        duty_id=duty.pk, event_km=facts.event_km, event_hours=facts.event_hours, lap_km=facts.lap_km, lap_s=facts.lap_s,
-        energy_per_event_J=energy, energy_per_km_J=energy / facts.event_km,
-        braking_share=result.braking_s / result.duration_s, warnings=[w.text for w in result.warnings], **columns,
-    )  # fmt: skip
+    state = estimates.state_of(request, machine_id) if machine.duty else None
+    found = whatif.balance_of(machine, payload.pedal_force_N, payload.rotor_C, payload.changes, state)
+    return dataclasses.asdict(found)
 
 
 @router.post("/machines/{machine_id}/candidates", response=schemas.ChooseOut, operation_id="candidates")
@@ -83,14 +71,6 @@ def candidates(request: HttpRequest, machine_id: Path[RowId], payload: schemas.C
         ranked=[entry for entry in out if entry.rejected_for is None],
         rejected=[entry for entry in out if entry.rejected_for is not None],
     )  # fmt: skip
-
-
-@router.get("/machines/{machine_id}/case", response=dict[str, Any], operation_id="case_file")
-def case_file(request: HttpRequest, machine_id: Path[RowId]) -> Any:
-    case = estimates.state_of(request, machine_id).setup.case
-    response = HttpResponse(write_case(case), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{slugify(case.name) or "machine"}.case.json"'
-    return response
 
 
 @router.get("/machines/{machine_id}/set", response=schemas.SetOut, operation_id="fitted_set")

@@ -67,78 +67,10 @@ class WhyOut(Schema):
     energy: dict[str, float]
 
 
-class BalanceAsk(Schema):
-    pedal_force_N: float = Field(ge=0, le=3000, allow_inf_nan=False)
-    rotor_C: float = Field(ge=-60, le=1200, allow_inf_nan=False)
-    changes: dict[str, Finite | None] = Field(default={}, max_length=100)
-
-
-class StaticsOut(Schema):
-    pressure_Pa: float
-    front_torque_Nm: float
-    rear_torque_Nm: float
-    front_force_N: float
-    rear_force_N: float
-    decel_g: float
-    front_adhesion: float
-    rear_adhesion: float
-    rear_lift_g: float
-
-
-class LockOut(Schema):
-    first_axle: Literal["front", "rear", "none"]
-    decel_g: float
-    front_lock_g: float | None
-    rear_lock_g: float | None
-    best_possible_g: float
-
-
-class BalancePointOut(Schema):
-    decel_g: float
-    front_installed: float
-    rear_installed: float
-    front_ideal: float
-    rear_ideal: float
-
-
-class BalanceOut(Schema):
-    statics: StaticsOut
-    lock: LockOut
-    curve: list[BalancePointOut]
-    front_load_N: float
-    rear_load_N: float
-
-
-class TraceQuery(Schema):
-    """How much of the duty to draw; all of it unless given."""
-
-    until_s: float | None = Field(None, gt=0, le=1e6, allow_inf_nan=False)
-
-
 class LifeQuery(Schema):
     """At which thickness to change; the duty's default unless given."""
 
     school: str | None = None
-
-
-class TraceOut(Schema):
-    """A duty drawn: what it asks of the brakes."""
-
-    duty_id: int
-    event_km: float
-    event_hours: float
-    lap_km: float | None
-    lap_s: float | None
-    energy_per_event_J: float
-    energy_per_km_J: float
-    braking_share: float
-    t_s: list[float]
-    v_mps: list[float]
-    brake_power_W: list[float]
-    front_surface_C: list[float]
-    rear_surface_C: list[float]
-    front_fluid_C: list[float]
-    warnings: list[str]
 
 
 class WeightsIO(Schema):

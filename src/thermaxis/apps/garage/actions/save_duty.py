@@ -1,0 +1,114 @@
+"""Add, change or remove duties and circuits."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.garage.duty_mapping import Kind, Plan, elements_of
+from thermaxis.apps.garage.models import (
+    Circuit,
+    CircuitElement,
+    Duty,
+    DutyPart,
+    DutySection,
+    DutyStop,
+    Machine,
+    RecordedRun,
+)
+from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.planning.lap import Element
+
+
+def save_duty(
+    workshop: Workshop, duty: Duty | None, plan: Plan, words: dict[str, Any], *, circuit: Circuit | None,
+    run: RecordedRun | None, parts: Sequence[Duty],
+) -> Duty:  # fmt: skip
+    """Write a plan, which has been driven and is therefore sound, as a new duty or over an existing one; all or none.
+
+    `words` are name, use, note and events_per_month; `parts` the stored duties of a day, in the plan's order.
+    """
+    if duty is not None and duty.kind == Kind.DAY and any(part.pk == duty.pk for part in parts):
+        raise FieldError("parts", duty.name, "other duties than the day itself")
+    with transaction.atomic():
+        duty = duty or Duty(workshop=workshop)
+        week = plan.week
+        columns = {
+            "kind": plan.kind, "event_km": plan.event_km, "then_s": plan.then_s, "then_speed_mps": plan.then_speed_mps,
+            "circuit": circuit, "laps": plan.laps, "driver_level": plan.driver_level, "traffic": plan.traffic,
+            "cool_down_laps": plan.cool_down_laps, "pause_s": plan.pause_s, "grade": plan.grade,
+            "speed_mps": plan.speed_mps, "duration_s": plan.duration_s, "repeat": plan.repeat, "run": run,
+            "town_km": week and week.town_km, "rural_km": week and week.rural_km,
+            "motorway_km": week and week.motorway_km, "days": week and week.days, "air_C": plan.conditions.air_C,
+            "altitude_m": plan.conditions.altitude_m, "duct_factor": plan.conditions.duct_factor,
+            "without_trailer": plan.conditions.without_trailer, "battery_full": plan.conditions.battery_full, **words,
+        }  # fmt: skip
+        for name, value in columns.items():
+            setattr(duty, name, value)
+        duty.save()
+        _replace_rows(duty, plan, parts)
+    return duty
+
+
+def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
+    for related in (duty.stops, duty.sections, duty.parts):
+        related.all().delete()
+    DutyStop.objects.bulk_create(
+        DutyStop(
+            duty=duty, order=i, from_mps=stop.from_mps, to_mps=stop.to_mps, decel_mps2=stop.decel_mps2,
+            grade=stop.grade, then_s=stop.then_s, then_speed_mps=stop.then_speed_mps,
+        )
+        for i, stop in enumerate(plan.stops)
+    )  # fmt: skip
+    DutySection.objects.bulk_create(
+        DutySection(
+            duty=duty, order=i, length_m=section.length_m, grade=section.grade, speed_mps=section.speed_mps,
+            stops=section.stops, gear=section.gear,
+        )
+        for i, section in enumerate(plan.sections)
+    )  # fmt: skip
+    DutyPart.objects.bulk_create(
+        DutyPart(duty=duty, order=i, part=part, times=entry.times, gap_s=entry.gap_s)
+        for i, (part, entry) in enumerate(zip(parts, plan.parts, strict=True))
+    )
+
+
+def set_duty_removed(duty: Duty, removed: bool) -> Duty:
+    """Take a duty out of the list, or bring it back. SolveError while a machine or a day still uses it."""
+    if removed:
+        users = [machine.name for machine in Machine.objects.filter(duty=duty, removed_at=None)]
+        users += [part.duty.name for part in DutyPart.objects.filter(part=duty, duty__removed_at=None)]
+        if users:
+            raise SolveError(f"{duty.name} is in use: {', '.join(users)}. Choose another duty there first.")
+    duty.removed_at = timezone.now() if removed else None
+    duty.save(update_fields=["removed_at"])
+    return duty
+
+
+def save_circuit(
+    workshop: Workshop, circuit: Circuit | None, name: str, closed: bool, elements: Sequence[Element]
+) -> Circuit:
+    """Write a circuit with its elements; duties on it follow. FieldError for a closed one without a corner."""
+    if not elements:
+        raise FieldError("elements", 0, "at least one straight or corner")
+    if closed and all(element.radius_m is None for element in elements):
+        raise FieldError("elements", len(elements), "at least one corner on a closed circuit")
+    with transaction.atomic():
+        if circuit is None:
+            circuit = Circuit.objects.create(workshop=workshop, name=name, closed=closed)
+        elif (circuit.name, circuit.closed) != (name, closed):
+            circuit.name, circuit.closed = name, closed
+            circuit.save()
+        if elements_of(circuit) != tuple(elements):
+            circuit.elements.all().delete()
+            CircuitElement.objects.bulk_create(
+                CircuitElement(
+                    circuit=circuit, order=i, length_m=element.length_m, radius_m=element.radius_m, grade=element.grade
+                )
+                for i, element in enumerate(elements)
+            )
+    return circuit

@@ -1,0 +1,125 @@
+"""Recorded runs in, and the stand-in logger that makes one."""
+
+from __future__ import annotations
+
+import dataclasses
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import File, Form, Path, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import Field, TypeAdapter, ValidationError
+
+from thermaxis.apps.accounts.api.router import workshop_of
+from thermaxis.apps.garage.api.duties import duty_out
+from thermaxis.apps.garage.api.duty_schemas import DutyOut, RowId, RunOut
+from thermaxis.apps.garage.api.router import machine_of
+from thermaxis.apps.garage.models import RecordedRun
+from thermaxis.apps.garage.querysets import duties
+from thermaxis.apps.work import recorded
+from thermaxis.apps.work.actions.keep_run import keep_run
+from thermaxis.apps.work.api import estimates
+from thermaxis.apps.work.api import machine_schemas as schemas
+from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.recorded import SMOOTHING_S
+from thermaxis.devices.run_logger import LoggerSettings
+from thermaxis.formats.run_file import is_gpx
+from thermaxis.formats.speed_log import UNITS, Use, decode, layout_of
+
+router = Router()
+SHOWN_BAD, SHOWN_POINTS, SHOWN_BRAKINGS = 200, 800, 400
+USES = TypeAdapter(list[schemas.UseIO])
+
+
+class ReadForm(Schema):
+    """How to read an uploaded run: `uses` is JSON, a list of column, role and unit; empty for GPX."""
+
+    uses: str = Field("[]", max_length=20_000)
+    smoothing: str = Field("auto", max_length=8)
+
+
+class KeepForm(ReadForm):
+    name: str = Field(min_length=1, max_length=120)
+
+
+def _uses(text: str) -> list[Use]:
+    try:
+        return [Use(**use.dict()) for use in USES.validate_json(text)]
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"])
+        raise FieldError(f"uses.{place}".rstrip("."), text[:60], first["msg"]) from None
+
+
+def _smoothing(word: str) -> str:
+    if word not in ("auto", *SMOOTHING_S):
+        raise FieldError("smoothing", word, "one of auto, " + ", ".join(SMOOTHING_S))
+    return word
+
+
+@router.post("/runs/look", response=schemas.LookOut, operation_id="look_at_run")
+def look(request: HttpRequest, file: File[UploadedFile]) -> Any:
+    text = decode(file.read())
+    roles = {role: list(units) for role, units in UNITS.items()}
+    if is_gpx(text):
+        return schemas.LookOut(
+            kind="gpx", separator="", decimal=".", first_line=1, lines=text.count("\n") + 1, columns=[], roles=roles
+        )
+    return schemas.LookOut(kind="csv", roles=roles, **dataclasses.asdict(layout_of(text)))
+
+
+@router.post("/machines/{machine_id}/runs/read", response=schemas.ReadOut, operation_id="read_run")
+def read_run(request: HttpRequest, machine_id: Path[RowId], file: File[UploadedFile], form: Form[ReadForm]) -> Any:
+    machine, smoothing = machine_of(request, machine_id), _smoothing(form.smoothing)
+    with estimates.followed(request, "Reading the run") as watch:
+        found = recorded.read_recorded(file.read(), _uses(form.uses), smoothing, machine, watch)
+    cleaned, result = found.cleaned, found.result
+    every = max(1, len(cleaned.t_s) // SHOWN_POINTS)
+    plain = {
+        field.name: getattr(cleaned, field.name) for field in dataclasses.fields(cleaned)
+        if field.name not in ("duty", "t_s", "v_mps", "brakings", "laps", "remarks")
+    }  # fmt: skip
+    return schemas.ReadOut(
+        **plain, rows=found.run.rows, bad_count=len(found.run.bad), duration_s=float(cleaned.t_s[-1]),
+        points=len(cleaned.duty.t_s),
+        bad=[schemas.BadRowOut(**dataclasses.asdict(row)) for row in found.run.bad[:SHOWN_BAD]],
+        brakings=[schemas.BrakingOut(**dataclasses.asdict(row)) for row in cleaned.brakings[:SHOWN_BRAKINGS]],
+        laps=[schemas.RecordedLapOut(**dataclasses.asdict(row)) for row in cleaned.laps],
+        remarks=[schemas.RemarkOut(**dataclasses.asdict(row)) for row in cleaned.remarks],
+        t_s=[round(float(value), 2) for value in cleaned.t_s[::every]],
+        v_mps=[round(float(value), 3) for value in cleaned.v_mps[::every]],
+        hottest_C={"front": result.front.peak_surface_C, "rear": result.rear.peak_surface_C} if result else {},
+    )  # fmt: skip
+
+
+@router.post("/runs", response={201: DutyOut}, operation_id="keep_run")
+def keep(request: HttpRequest, file: File[UploadedFile], form: Form[KeepForm]) -> Any:
+    workshop = workshop_of(request)
+    with estimates.followed(request, "Reading the run") as watch:
+        duty = keep_run(
+            workshop, form.name, file.name or "", file.read(), _uses(form.uses), _smoothing(form.smoothing), watch
+        )
+    return Status(201, duty_out(duties(workshop).get(pk=duty.pk)))
+
+
+@router.post("/machines/{machine_id}/logger", response=bytes, operation_id="log_a_run")
+def log_a_run(request: HttpRequest, machine_id: Path[RowId], payload: schemas.LoggerAsk) -> Any:
+    duty = get_object_or_404(duties(workshop_of(request)), pk=payload.duty_id)
+    settings = LoggerSettings(rate_Hz=payload.rate_Hz, noise_mps=payload.noise_mps)
+    delivered = recorded.log_a_run(machine_of(request, machine_id), duty, settings, payload.kind, payload.seed)
+    response = HttpResponse(delivered.content, content_type="text/plain; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{delivered.name}"'
+    return response
+
+
+@router.get("/runs", response=list[RunOut], operation_id="runs")
+def runs(request: HttpRequest) -> Any:
+    return [run_out(run) for run in RecordedRun.objects.of(workshop_of(request)).defer("content").order_by("-pk")]
+
+
+def run_out(run: RecordedRun) -> RunOut:
+    return RunOut(
+        id=run.pk, name=run.name, file_name=run.file_name, smoothing=run.smoothing, kept_at=run.kept_at,
+        distance_m=run.summary.get("distance_m"), duration_s=run.trace["t_s"][-1],
+    )  # fmt: skip

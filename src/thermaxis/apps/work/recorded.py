@@ -1,0 +1,61 @@
+"""Recorded runs: from the bytes of a file to a duty, and what it would do to a machine; nothing here writes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.work import querysets
+from thermaxis.apps.work.mapping import CaseBuilder
+from thermaxis.apps.work.solver import solve
+from thermaxis.core.physics.batch import Watch
+from thermaxis.core.planning.duties import as_trace
+from thermaxis.core.planning.recorded import Cleaned, Handling, clean
+from thermaxis.core.results import Result
+from thermaxis.devices.run_logger import Delivery, LoggerSettings, StandInLogger
+from thermaxis.formats.run_file import Run, read_run
+from thermaxis.formats.speed_log import Use, decode
+
+
+@dataclass(frozen=True, kw_only=True)
+class Read:
+    """A run as it was read and cleaned, and the machine's result on it where a machine was named."""
+
+    run: Run
+    cleaned: Cleaned
+    result: Result | None
+
+
+def read_recorded(
+    content: bytes, uses: Sequence[Use], smoothing: str, machine: Machine | None, watch: Watch | None = None
+) -> Read:
+    """Read and clean a file, and drive it with the machine's fitted set."""
+    run = read_run(decode(content), uses, watch)
+    if watch is not None:
+        watch(0.85)
+    cleaned = clean(run.recording, Handling(smoothing=smoothing))
+    if watch is not None:
+        watch(0.95)
+    result = None
+    if machine is not None and (fitted := querysets.set_in_force(machine)) is not None:
+        result = solve([CaseBuilder(machine, cleaned.duty).case(querysets.parts_of(fitted))])[0]
+    return Read(run=run, cleaned=cleaned, result=result)
+
+
+def summary_of(read: Read) -> dict[str, float]:
+    """What is kept beside a run, for the day someone asks what was done to it."""
+    found = read.cleaned
+    return {
+        "rows": read.run.rows, "bad": len(read.run.bad), "rate_Hz": found.rate_Hz, "noise_mps": found.noise_mps,
+        "spikes": found.spikes, "gaps": found.gaps, "gap_s": found.gap_s, "standing_s": found.standing_s,
+        "distance_m": found.distance_m, "brakings": len(found.brakings), "laps": len(found.laps),
+    }  # fmt: skip
+
+
+def log_a_run(machine: Machine, duty: Duty, settings: LoggerSettings, kind: str, seed: int) -> Delivery:
+    """Have the stand-in logger record the machine on a duty."""
+    facts = duties.duty_facts(machine, duty)
+    loop = 1000.0 * facts.lap_km if facts.lap_km else 1300.0
+    return StandInLogger(as_trace(facts.duty), settings, seed=seed, kind=kind, loop_m=loop).deliver()
