@@ -19,6 +19,7 @@ const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
+      { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
       {
         path: "m/:machineId",
         children: [

@@ -102,7 +102,9 @@ export function useChangeMachine(id: number) {
   const refresh = useRefresh(id);
   return useMutation({
     mutationFn: (changes: Record<string, number | null>) =>
-      answer(client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes } })),
+      answer(
+        client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes, left_open: [] } }),
+      ),
     onSuccess: refresh,
   });
 }

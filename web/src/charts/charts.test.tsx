@@ -111,12 +111,24 @@ it("names what locks first in the balance diagram, or nothing when no axle does"
     rear_ideal: 0.4 * z - 0.2 * z * z,
   }));
   const now = { front: 0.3, rear: 0.1, decel_g: 0.4 };
-  const { rerender } = render(
-    <BalanceDiagram curve={curve} now={now} lock={{ first_axle: "rear", decel_g: 0.6 }} grip={0.9} />,
+  const lock = (first_axle: string, front_lock_g: number | null, rear_lock_g: number | null) => ({
+    first_axle,
+    decel_g: Math.min(front_lock_g ?? 9, rear_lock_g ?? 9),
+    front_lock_g,
+    rear_lock_g,
+  });
+  const wet = lock("rear", null, 0.3);
+  const common = { curve, now, hot: curve, grip: 0.9 };
+  const { rerender, container } = render(
+    <BalanceDiagram {...common} dry={lock("rear", 0.9, 0.6)} wet={wet} />,
   );
-  expect(screen.getByText("rear locks, 0.60 g")).toBeTruthy();
-  rerender(<BalanceDiagram curve={curve} now={now} lock={{ first_axle: "none", decel_g: 0.9 }} grip={0.9} />);
-  expect(screen.queryByText(/locks,/)).toBeNull();
+  expect(screen.getByText("dry: rear, 0.60 g")).toBeTruthy();
+  expect(screen.getByText("wet: rear, 0.30 g")).toBeTruthy();
+  const paths = container.querySelectorAll("path").length;
+  rerender(<BalanceDiagram {...common} hot={[]} dry={lock("none", null, null)} wet={wet} />);
+  expect(screen.queryByText(/dry:/)).toBeNull();
+  // No hot line, no cross and no plus for the dry road.
+  expect(container.querySelectorAll("path").length).toBe(paths - 3);
 });
 
 it("draws the side view to the machine's own scale", () => {

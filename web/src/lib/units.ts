@@ -22,6 +22,12 @@ export const kinds = {
     also: [u("cm", 100, 2), u("m", 1, 4)],
   },
   bore: { metric: u("mm", 1000, 2), imperial: u("in", 39.370079, 3), also: [u("cm", 100, 2), u("m", 1, 4)] },
+  // A radius on the wire, a diameter in the hand.
+  diameter: { metric: u("mm", 2000, 1), imperial: u("in", 78.740157, 3), also: [u("cm", 200, 2)] },
+  volume: { metric: u("cm³", 1e6, 2), imperial: u("in³", 61023.744, 3), also: [u("ml", 1e6, 2)] },
+  decel: { metric: u("g", 1 / 9.80665, 2), imperial: u("g", 1 / 9.80665, 2), also: [u("m/s²", 1, 2)] },
+  seconds: { metric: u("s", 1, 0), imperial: u("s", 1, 0), also: [u("min", 1 / 60, 1), u("h", 1 / 3600, 2)] },
+  grade: { metric: u("%", 100, 1), imperial: u("%", 100, 1) },
   length: {
     metric: u("m", 1, 3),
     imperial: u("ft", 3.28084, 2),

@@ -11,13 +11,19 @@ type Props = {
   /** What the server said about this field, if it refused it. */
   refused?: string;
   nullable?: boolean;
+  /** What stands in the empty box. */
+  placeholder?: string;
+  /** In a table: the column has the label and the unit. */
+  bare?: boolean;
   /** Opens the way to measure this number. */
   onMeasure?: () => void;
+  /** Gives the number back to the estimate. */
+  onLeaveOpen?: () => void;
   onPreview?: (value: number | null) => void;
   onCommit: (value: number | null) => void;
 };
 
-function shown(value: number | null, quantity: Quantity, system: System): string {
+export function shown(value: number | null, quantity: Quantity, system: System): string {
   if (value === null) return "";
   const text = figure(value, quantity, system, unitOf(quantity, system).digits + 2);
   return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
@@ -25,8 +31,8 @@ function shown(value: number | null, quantity: Quantity, system: System): string
 
 /** A number with its unit: takes any common unit, keeps what was typed when it is wrong, and says what is allowed. */
 export function NumberField(props: Props) {
-  const { label, quantity, value, system, estimate, hint, refused, nullable, onPreview, onCommit } = props;
-  const { onMeasure } = props;
+  const { label, quantity, value, system, estimate, hint, refused, nullable, bare } = props;
+  const { onMeasure, onLeaveOpen, onPreview, onCommit } = props;
   const id = useId();
   const [text, setText] = useState(() => shown(value, quantity, system));
   const [message, setMessage] = useState<string | null>(null);
@@ -38,7 +44,10 @@ export function NumberField(props: Props) {
   }, [value, quantity, system]);
 
   function read(typed: string): number | null | undefined {
-    if (typed.trim() === "" && nullable) return null;
+    if (typed.trim() === "" && nullable) {
+      setMessage(null);
+      return null;
+    }
     const parsed = parse(typed, quantity, system);
     if (parsed.ok) {
       setMessage(null);
@@ -55,9 +64,10 @@ export function NumberField(props: Props) {
   }
 
   const problem = message ?? refused;
+  const symbol = unitOf(quantity, system).symbol;
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="condensed block text-xs text-muted">
+      <label htmlFor={id} className={bare ? "sr-only" : "condensed block text-xs text-muted"}>
         {label}
         {estimate && <span className="ml-1 border border-hairline px-1 text-ink">estimate</span>}
       </label>
@@ -67,10 +77,10 @@ export function NumberField(props: Props) {
           inputMode="decimal"
           autoComplete="off"
           value={text}
-          placeholder={nullable ? "none" : undefined}
+          placeholder={props.placeholder ?? (nullable ? "none" : undefined)}
           aria-invalid={problem ? true : undefined}
-          aria-describedby={`${id}-help`}
-          className={`figures h-8 w-24 rounded-xs border bg-paper px-2 text-right text-figure ${problem ? "border-over" : "border-ink"} ${estimate ? "border-dashed" : ""}`}
+          aria-describedby={problem || hint ? `${id}-help` : undefined}
+          className={`figures h-8 rounded-xs border bg-paper px-2 text-right text-figure ${bare ? "w-full min-w-14" : "w-24"} ${problem ? "border-over" : "border-ink"} ${estimate ? "border-dashed" : ""}`}
           onChange={(event) => {
             setText(event.target.value);
             const next = read(event.target.value);
@@ -79,15 +89,26 @@ export function NumberField(props: Props) {
           onBlur={commit}
           onKeyDown={(event) => event.key === "Enter" && commit()}
         />
-        <span className="condensed text-muted">{unitOf(quantity, system).symbol}</span>
+        {!bare && <span className="condensed text-muted">{symbol}</span>}
       </div>
-      <p id={`${id}-help`} className={`condensed text-xs ${problem ? "text-over" : "text-muted"}`}>
-        {problem ? `▲ ${problem}` : hint}
-      </p>
-      {onMeasure && (
-        <button type="button" className="condensed text-xs underline underline-offset-2" onClick={onMeasure}>
-          Measure it<span className="sr-only">: {label}</span>
-        </button>
+      {(problem || hint) && (
+        <p id={`${id}-help`} className={`condensed text-xs ${problem ? "text-over" : "text-muted"}`}>
+          {problem ? `▲ ${problem}` : hint}
+        </p>
+      )}
+      {(onMeasure || onLeaveOpen) && (
+        <p className="condensed flex gap-3 text-xs">
+          {onMeasure && (
+            <button type="button" className="underline underline-offset-2" onClick={onMeasure}>
+              Measure it<span className="sr-only">: {label}</span>
+            </button>
+          )}
+          {onLeaveOpen && (
+            <button type="button" className="underline underline-offset-2" onClick={onLeaveOpen}>
+              Leave open<span className="sr-only">: {label}</span>
+            </button>
+          )}
+        </p>
       )}
     </div>
   );

@@ -1,104 +1,70 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import { useBalance, useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
-import { BalanceDiagram } from "../../charts/BalanceDiagram";
-import { SideView } from "../../charts/SideView";
+import { type Numbers, useChangeParts, useLeaveOpen, useMoves, useParts } from "../../api/machineQueries";
+import { useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
+import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { withUnit } from "../../lib/units";
-import { Caution, Failure, GroupTitle, StageTitle, type State, StateWord, Working } from "../../ui/basics";
+import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
-import { RuleSlider } from "../../ui/RuleSlider";
-import { type Field, groups } from "./fields";
+import { Progress } from "../../ui/Progress";
+import { About } from "./About";
+import { type Field, fieldOf, type Group, groups, isPart } from "./fields";
+import { Live } from "./Live";
+import { Masses } from "./Masses";
 import { methodOf } from "./methods";
+import { type Move, movesText } from "./moves";
+import { Upgrade } from "./Upgrade";
 import { WorkOut } from "./WorkOut";
 
-const GRAVITY = 9.80665;
+const materials = [
+  ["grey_iron", "grey iron"],
+  ["high_carbon_iron", "high-carbon iron"],
+  ["stainless", "stainless"],
+  ["carbon_ceramic", "carbon-ceramic"],
+] as const;
+const patterns = [
+  ["plain", "plain"],
+  ["slotted", "slotted"],
+  ["drilled", "drilled"],
+  ["drilled_slotted", "drilled and slotted"],
+] as const;
 
-type Drafts = Record<string, number | null>;
-
+/** The machine as it is: every number, whether it is known, and what the pedal gives with it. */
 export function MachineStage() {
   const id = useMachineId();
   const machine = useMachine(id);
-  const change = useChangeMachine(id);
-  const used = useCalibrations(id).data?.find((row) => !row.removed);
-  const fits: Record<string, string> = {};
-  for (const axle of ["front", "rear"] as const)
-    if (used?.[axle])
-      fits[`${axle}.cooling_factor`] =
-        `counts × ${used[axle].cooling.toFixed(2)}, by the temperatures measured`;
-  const [drafts, setDrafts] = useState<Drafts>({});
-  const [measuring, setMeasuring] = useState<string | null>(null);
+  const parts = useParts(id);
+  const [drafts, setDrafts] = useState<Numbers>({});
+  const [pedal, setPedal] = useState<number | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed for one machine must not try another
-  useEffect(() => setDrafts({}), [id]);
+  useEffect(() => {
+    setDrafts({});
+    setPedal(null);
+  }, [id]);
   if (machine.error) return <Failure text={problemText(machine.error)} retry={() => machine.refetch()} />;
   if (!machine.data) return <Working>Fetching the machine…</Working>;
-  const { values, estimates } = machine.data;
-  const refused = change.error instanceof ProblemError ? change.error.problem : null;
-
-  function commit(field: Field, value: number | null) {
-    change.mutate(
-      { [field.path]: value },
-      { onSuccess: () => setDrafts(({ [field.path]: _, ...rest }) => rest) },
-    );
-  }
-  const fieldNames = new Set(groups.flatMap((group) => group.fields.map((field) => field.path)));
-  const elsewhere =
-    refused && !refused.fields.some((entry) => fieldNames.has(entry.field)) ? refused.detail : null;
-
+  const data = machine.data;
+  const numbers: Numbers = { ...data.values };
+  for (const [path, value] of Object.entries(parts.data?.values ?? {}))
+    if (typeof value === "number") numbers[path] = value;
+  const force = pedal ?? Math.round((data.values["hydraulics.max_pedal_force_N"] ?? 500) * 0.4);
   return (
     <>
       <StageTitle
-        title={machine.data.name}
-        note={`${machine.data.owner} · ${machine.data.note} · ${estimates.length} numbers are estimates until you type what you measured`}
+        title={data.name}
+        note={`${data.owner} · ${data.note ? `${data.note} · ` : ""}${data.estimates.length} numbers are estimates until you type what you measured`}
       />
-      {elsewhere && (
-        <Failure text={elsewhere} retry={() => change.variables && change.mutate(change.variables)} />
-      )}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
-        <div className="order-2 space-y-6 xl:order-1">
-          {groups.map((group) => {
-            const present = group.fields.filter((field) => field.path in values);
-            if (present.length === 0) return null;
-            return (
-              <fieldset key={group.title} className="border-t border-ink pt-2">
-                <legend className="sr-only">{group.title}</legend>
-                <GroupTitle>
-                  {group.title}
-                  {group.title === "Front axle" && (
-                    <span className="condensed font-normal text-muted"> · {machine.data.front_caliper}</span>
-                  )}
-                  {group.title === "Rear axle" && (
-                    <span className="condensed font-normal text-muted"> · {machine.data.rear_caliper}</span>
-                  )}
-                </GroupTitle>
-                <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-3 2xl:grid-cols-4">
-                  {present.map((field) => (
-                    <OneField
-                      key={field.path}
-                      field={field}
-                      measured={fits[field.path]}
-                      value={values[field.path] ?? null}
-                      estimate={estimates.includes(field.path)}
-                      refused={refused?.fields.find((entry) => entry.field === field.path)?.allowed}
-                      onPreview={(value) => setDrafts((before) => ({ ...before, [field.path]: value }))}
-                      onCommit={(value) => commit(field, value)}
-                      onMeasure={methodOf(field.path) ? () => setMeasuring(field.path) : undefined}
-                    />
-                  ))}
-                </div>
-              </fieldset>
-            );
-          })}
+        <div className="order-2 min-w-0 space-y-6 xl:order-1">
+          <Numbered machine={data} numbers={numbers} parts={parts.data} onDraft={setDrafts} />
+          <About machine={data} />
         </div>
-        <Live machine={machine.data} drafts={drafts} />
+        <Live machine={data} drafts={drafts} pedal={force} onPedal={setPedal} />
       </div>
-      <WorkOut
-        path={measuring}
-        values={values}
-        onUse={(changes) => change.mutate(changes)}
-        onClose={() => setMeasuring(null)}
-      />
+      <Upgrade machine={data} values={numbers} pedal={force} />
       <Caution>
         Numbers here are estimates that support a decision; they certify nothing. Where the vehicle's manual
         says otherwise, it is right.
@@ -107,128 +73,233 @@ export function MachineStage() {
   );
 }
 
-type OneFieldProps = {
-  field: Field;
-  /** What readings say about this number, where they do. */
-  measured: string | undefined;
-  value: number | null;
-  estimate: boolean;
-  refused: string | undefined;
-  onPreview: (value: number | null) => void;
-  onCommit: (value: number | null) => void;
-  onMeasure: (() => void) | undefined;
+type NumberedProps = {
+  machine: Schemas["MachineOut"];
+  numbers: Numbers;
+  parts: Schemas["PartsOut"] | undefined;
+  onDraft: (update: (before: Numbers) => Numbers) => void;
 };
 
-function OneField({ field, measured, refused, ...rest }: OneFieldProps) {
+/** Every number in its group, with what it rests on. */
+function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   const { system } = useUnits();
-  return (
-    <NumberField
-      label={field.label}
-      quantity={field.quantity}
-      hint={measured ?? field.how}
-      system={system}
-      nullable={field.nullable}
-      refused={refused && `Not saved: ${refused}`}
-      {...rest}
-    />
-  );
-}
+  const change = useChangeMachine(machine.id);
+  const changeParts = useChangeParts(machine.id);
+  const leaveOpen = useLeaveOpen(machine.id);
+  const used = useCalibrations(machine.id).data?.find((row) => !row.removed);
+  const [measuring, setMeasuring] = useState<string | null>(null);
+  const [loading, setLoading] = useState(false);
+  const [asked, setAsked] = useState(false);
+  const moves = useMoves(machine.id, asked);
+  const queries = useQueryClient();
+  const progress = useProgress("moves");
+  const saving = [change, changeParts, leaveOpen];
+  const error = saving.find((mutation) => mutation.error)?.error ?? null;
+  const refused = error instanceof ProblemError ? error.problem : null;
+  const elsewhere = refused && !refused.fields.some((entry) => fieldOf(entry.field)) ? refused.detail : null;
 
-/** What the pedal gives, computed while the numbers are being typed. */
-function Live({ machine, drafts }: { machine: Schemas["MachineOut"]; drafts: Drafts }) {
-  const units = useUnits();
-  const most = machine.values["hydraulics.max_pedal_force_N"] ?? 500;
-  const [pedal, setPedal] = useState(Math.round(most * 0.4));
-  const [asked, setAsked] = useState({ pedal_force_N: pedal, rotor_C: 200, changes: drafts });
-  // A short pause, so that a number half typed is not asked about.
-  useEffect(() => {
-    const timer = setTimeout(() => setAsked({ pedal_force_N: pedal, rotor_C: 200, changes: drafts }), 200);
-    return () => clearTimeout(timer);
-  }, [pedal, drafts]);
-  const balance = useBalance(machine.id, asked);
-  // Every path asked for below holds a number on every machine.
-  const value = (path: string) => drafts[path] ?? machine.values[path] ?? 0;
-  const weight_N = value("vehicle.mass_kg") * GRAVITY;
-  const both = (nm: number) => `${withUnit(nm, "torque", "metric")} · ${withUnit(nm, "torque", "imperial")}`;
-  const data = balance.data;
-  return (
-    <section aria-label="What the pedal gives" className="order-1 xl:order-2">
-      <RuleSlider
-        label={machine.kind === "motorcycle" ? "Force on lever and pedal, each" : "Pedal force"}
-        value={pedal}
-        min={0}
-        max={most}
-        step={10}
-        shown={units.withUnit(pedal, "force")}
-        onChange={setPedal}
-        onCommit={setPedal}
+  function commit(path: string, value: number | null) {
+    for (const mutation of saving) mutation.reset();
+    const done = () => onDraft(({ [path]: _, ...rest }) => rest);
+    if (isPart(path)) value !== null && changeParts.mutate({ [path]: value }, { onSuccess: done });
+    else change.mutate({ [path]: value }, { onSuccess: done });
+  }
+
+  function hintOf(field: Field): string {
+    const side = field.path.startsWith("front.") ? "front" : field.path.startsWith("rear.") ? "rear" : null;
+    const fit = side && field.path === `${side}.cooling_factor` ? used?.[side] : null;
+    if (fit) return `counts × ${fit.cooling.toFixed(2)}, by the temperatures measured`;
+    const move = asked ? moves.data?.find((row) => row.field === field.path) : undefined;
+    return move ? movesText(move, system) : field.how;
+  }
+
+  const box = (field: Field) => {
+    const estimate = machine.estimates.includes(field.path);
+    return (
+      <NumberField
+        key={field.path}
+        label={field.label}
+        quantity={field.quantity}
+        system={system}
+        hint={hintOf(field)}
+        nullable={field.nullable ?? false}
+        value={numbers[field.path] ?? null}
+        estimate={estimate}
+        refused={notSaved(refused?.fields.find((entry) => entry.field === field.path)?.allowed)}
+        onPreview={
+          isPart(field.path)
+            ? undefined
+            : (value) => onDraft((before) => ({ ...before, [field.path]: value }))
+        }
+        onCommit={(value) => commit(field.path, value)}
+        onMeasure={methodOf(field.path) ? () => setMeasuring(field.path) : undefined}
+        onLeaveOpen={
+          !estimate && canLeaveOpen(machine, field.path) ? () => leaveOpen.mutate([field.path]) : undefined
+        }
       />
-      {balance.error && <StateWord state="over">{problemText(balance.error)}</StateWord>}
-      {data && (
-        <div className="grid gap-x-8 lg:max-xl:grid-cols-2">
-          <div>
-            <dl className="divide-y divide-hairline border-y border-hairline" aria-live="polite">
-              <ChainLink
-                from="Line pressure, front"
-                value={units.withUnit(data.statics.pressure_Pa, "pressure")}
-              />
-              <ChainLink from="Torque, one front rotor" value={both(data.statics.front_torque_Nm)} />
-              <ChainLink from="Torque, one rear rotor" value={both(data.statics.rear_torque_Nm)} />
-              <ChainLink from="Deceleration it asks for" value={`${data.statics.decel_g.toFixed(2)} g`} />
-              <ChainLink
-                from="Adhesion used, front · rear"
-                value={`${data.statics.front_adhesion.toFixed(2)} · ${data.rear_load_N > 0 ? data.statics.rear_adhesion.toFixed(2) : "lifted"}`}
-              />
-            </dl>
-            <p className="py-2">
-              {data.lock.first_axle === "none" ? (
-                <StateWord state="close">{`no axle locks: full pedal gives ${data.lock.decel_g.toFixed(2)} g`}</StateWord>
-              ) : (
-                <StateWord state={lockState(machine.kind, data.lock.first_axle)}>
-                  {`${data.lock.first_axle} locks first, at ${data.lock.decel_g.toFixed(2)} g; the tyres allow ${data.lock.best_possible_g.toFixed(2)} g`}
-                </StateWord>
+    );
+  };
+
+  return (
+    <>
+      {elsewhere && <Failure text={elsewhere} />}
+      <div className="flex flex-wrap items-center gap-3">
+        {machine.estimates.length > 0 && !asked && (
+          <Button onClick={() => setAsked(true)}>Which estimates move the answer?</Button>
+        )}
+        {asked && (
+          <span className="condensed text-muted" role={moves.isPending ? "status" : undefined}>
+            {moves.isPending
+              ? "Trying both ends of every estimate…"
+              : moves.error
+                ? problemText(moves.error)
+                : top(moves.data)}
+          </span>
+        )}
+        {progress && (
+          <Progress
+            {...progress}
+            onStop={() => {
+              setAsked(false);
+              void queries.cancelQueries({ queryKey: ["machine", machine.id, "moves"] });
+            }}
+          />
+        )}
+      </div>
+      {groups.map((group) => (
+        <NumberGroup
+          key={group.title}
+          group={group}
+          present={group.fields.filter((field) => field.path in numbers && shownHere(machine, field))}
+          box={box}
+          title={titleOf(group, machine, parts)}
+        >
+          {group.title === "Weight and size" && (
+            <p className="mt-2">
+              <button type="button" className="underline underline-offset-2" onClick={() => setLoading(true)}>
+                {machine.masses.length ? "Change the parts of the mass" : "Put the mass together from parts"}
+              </button>
+              {machine.masses.length > 0 && (
+                <span className="condensed text-muted">
+                  {" "}
+                  · {machine.masses.map((mass) => `${mass.name} ${Math.round(mass.mass_kg)} kg`).join(" + ")}
+                </span>
               )}
             </p>
-            <SideView
-              kind={machine.kind}
-              wheelbase_m={value("vehicle.wheelbase_m")}
-              cg_height_m={value("vehicle.cg_height_m")}
-              front_fraction={value("vehicle.front_fraction")}
-              radius_front_m={value("vehicle.wheel_radius_front_m")}
-              radius_rear_m={value("vehicle.wheel_radius_rear_m")}
-              front_load_N={data.front_load_N}
-              rear_load_N={data.rear_load_N}
-              decel_g={data.statics.decel_g}
-              loadText={(newtons) => units.withUnit(newtons, "force")}
+          )}
+          {parts && (group.title === "Front axle" || group.title === "Rear axle") && (
+            <RotorWords
+              side={group.title === "Front axle" ? "front" : "rear"}
+              parts={parts}
+              onChange={(path, word) => changeParts.mutate({ [path]: word })}
             />
-          </div>
-          <BalanceDiagram
-            curve={data.curve}
-            now={{
-              front: data.statics.front_force_N / weight_N,
-              rear: data.statics.rear_force_N / weight_N,
-              decel_g: data.statics.decel_g,
-            }}
-            lock={data.lock}
-            grip={value("vehicle.tyre_grip")}
-          />
-        </div>
-      )}
-    </section>
+          )}
+        </NumberGroup>
+      ))}
+      <Masses machine={machine} open={loading} onClose={() => setLoading(false)} />
+      <WorkOut
+        path={measuring}
+        values={numbers}
+        onUse={(changes) => change.mutate(changes)}
+        onClose={() => setMeasuring(null)}
+      />
+    </>
   );
 }
 
-/** A rear axle that locks first is a danger; on a motorcycle the rider's hands decide, so it is a warning. */
-export function lockState(kind: string, first: string): State {
-  if (first !== "rear") return "fine";
-  return kind === "motorcycle" ? "close" : "over";
+const notSaved = (allowed: string | undefined) => allowed && `Not saved: ${allowed}`;
+
+/** Numbers a class can stand in for. */
+function canLeaveOpen(machine: Schemas["MachineOut"], path: string): boolean {
+  return (
+    machine.vehicle_class !== "" &&
+    /^(vehicle|hydraulics|powertrain|front|rear)\./.test(path) &&
+    !isPart(path)
+  );
 }
 
-function ChainLink({ from, value }: { from: string; value: string }) {
+/** A rider's share makes sense on two circuits only, and a trailer behind a hook. */
+function shownHere(machine: Schemas["MachineOut"], field: Field): boolean {
+  if (field.path === "vehicle.rider_front_share") return machine.kind === "motorcycle";
+  return field.path.startsWith("trailer.") ? machine.towing : true;
+}
+
+function titleOf(
+  group: Group,
+  machine: Schemas["MachineOut"],
+  parts: Schemas["PartsOut"] | undefined,
+): string {
+  if (group.title === "Front axle")
+    return `${machine.front_caliper}${parts ? ` · ${parts.front_rotor} · ${parts.front_pad}` : ""}`;
+  if (group.title === "Rear axle")
+    return `${machine.rear_caliper}${parts ? ` · ${parts.rear_rotor} · ${parts.rear_pad}` : ""}`;
+  return "";
+}
+
+function top(moves: Move[] | undefined): string {
+  const names = (moves ?? [])
+    .slice(0, 3)
+    .map((move) => fieldOf(move.field)?.label.toLowerCase() ?? move.field);
+  return names.length
+    ? `Measure first: ${names.join(", ")}. Each box says how far its estimate moves the answer.`
+    : "No estimate moves the answer.";
+}
+
+type GroupProps = {
+  group: Group;
+  title: string;
+  present: Field[];
+  box: (field: Field) => React.ReactNode;
+  children: React.ReactNode;
+};
+
+function NumberGroup({ group, title, present, box, children }: GroupProps) {
+  if (present.length === 0) return null;
+  const seldom = present.filter((field) => field.more);
+  const columns = "grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-3 2xl:grid-cols-4";
   return (
-    <div className="flex items-baseline justify-between gap-3 py-1">
-      <dt className="condensed text-muted">{from}</dt>
-      <dd className="figures font-semibold">{value}</dd>
+    <fieldset className="border-t border-ink pt-2">
+      <legend className="sr-only">{group.title}</legend>
+      <GroupTitle>
+        {group.title}
+        {title && <span className="condensed font-normal text-muted"> · {title}</span>}
+      </GroupTitle>
+      <div className={columns}>{present.filter((field) => !field.more).map(box)}</div>
+      {children}
+      {seldom.length > 0 && (
+        <details className="mt-2">
+          <summary className="condensed cursor-pointer underline underline-offset-2">
+            {seldom.length} more, seldom measured: {group.title.toLowerCase()}
+          </summary>
+          <div className={`mt-2 ${columns}`}>{seldom.map(box)}</div>
+        </details>
+      )}
+    </fieldset>
+  );
+}
+
+type RotorWordsProps = {
+  side: "front" | "rear";
+  parts: Schemas["PartsOut"];
+  onChange: (path: string, word: string) => void;
+};
+
+function RotorWords({ side, parts, onChange }: RotorWordsProps) {
+  const word = (name: string) => String(parts.values[`${side}.rotor.${name}`] ?? "");
+  return (
+    <div className="mt-3 grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-3 2xl:grid-cols-4">
+      <SelectField
+        label={`Rotor material, ${side}`}
+        value={word("material")}
+        options={materials}
+        onChange={(value) => onChange(`${side}.rotor.material`, value)}
+      />
+      <SelectField
+        label={`Rotor face, ${side}`}
+        value={word("pattern")}
+        options={patterns}
+        onChange={(value) => onChange(`${side}.rotor.pattern`, value)}
+      />
     </div>
   );
 }

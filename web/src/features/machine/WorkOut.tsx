@@ -6,7 +6,7 @@ import { withUnit } from "../../lib/units";
 import { Button, Caution, StateWord } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { NumberField } from "../../ui/NumberField";
-import { groups } from "./fields";
+import { fieldOf } from "./fields";
 import { type Method, methodOf, numbersOf } from "./methods";
 
 type Values = Record<string, number | null>;
@@ -92,7 +92,7 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
         {answer.data &&
           !answer.error &&
           Object.entries(changes).map(([path, value]) => {
-            const field = groups.flatMap((group) => group.fields).find((entry) => entry.path === path);
+            const field = fieldOf(path);
             return (
               field && (
                 <p key={path} data-worked-out={path}>

@@ -1,1 +1,2 @@
+export { AddMachine } from "./AddMachine";
 export { MachineStage } from "./MachineStage";

@@ -1,28 +1,120 @@
-import { Link } from "react-router";
+import { useState } from "react";
+import { Link, useLocation, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
+import { useImportCase, useRemoveMachine } from "../../api/machineQueries";
 import { useMachines, useVerdict } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
-import { Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { nextStep, worstOf } from "./next";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {
   const machines = useMachines();
+  const [sought, setSought] = useState("");
+  const words = sought.trim().toLowerCase();
+  const rows = (machines.data ?? []).filter((row) =>
+    `${row.name} ${row.owner} ${row.note} ${row.duty ?? ""}`.toLowerCase().includes(words),
+  );
   return (
     <>
-      <StageTitle title="The workshop's machines" note="Each with its duty, its set, and what to do next." />
+      <StageTitle title="The workshop's machines" note="Each with its duty, its set, and what to do next.">
+        <Link
+          to="/add"
+          className="min-h-9 rounded-xs border border-ink bg-ink px-3.5 py-1.5 font-semibold text-chalk"
+        >
+          Add a machine
+        </Link>
+        <OpenCase />
+      </StageTitle>
+      <BroughtBack />
       {machines.isPending && <Working>Opening the list…</Working>}
       {machines.error && <Failure text={problemText(machines.error)} retry={() => machines.refetch()} />}
-      {machines.data && (
+      {machines.data && machines.data.length > 3 && (
+        <label className="mb-2 block max-w-xs">
+          <span className="condensed block text-xs text-muted">Find by machine, owner or duty</span>
+          <input
+            type="search"
+            className="h-8 w-full rounded-xs border border-ink bg-paper px-2"
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+          />
+        </label>
+      )}
+      {machines.data?.length === 0 && <p>No machine yet. Add the first one from what you know of it.</p>}
+      {machines.data && machines.data.length > 0 && rows.length === 0 && (
+        <p>Nothing here matches “{sought}”.</p>
+      )}
+      {rows.length > 0 && (
         <ul className="border-t border-ink">
-          {machines.data.map((machine) => (
+          {rows.map((machine) => (
             <Row key={machine.id} machine={machine} />
           ))}
         </ul>
       )}
     </>
+  );
+}
+
+/** A machine, its set and its duty from a case file. */
+function OpenCase() {
+  const open = useImportCase();
+  const navigate = useNavigate();
+  const [wrong, setWrong] = useState<string | null>(null);
+  async function read(file: File) {
+    setWrong(null);
+    let document: Record<string, unknown>;
+    try {
+      document = JSON.parse(await file.text());
+    } catch {
+      setWrong(`${file.name} is no case file: it is not JSON.`);
+      return;
+    }
+    open.mutate(document, { onSuccess: (machine) => navigate(`/m/${machine.id}/machine`) });
+  }
+  const failed = wrong ?? (open.error && problemText(open.error));
+  return (
+    <>
+      <label className="flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+        Open a case file
+        <input
+          type="file"
+          accept=".json,application/json"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) void read(file);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {failed && <Failure text={failed} />}
+    </>
+  );
+}
+
+/** The way back for a machine that was just taken out. */
+function BroughtBack() {
+  const left = (useLocation().state as { left?: { id: number; name: string } } | null)?.left;
+  const remove = useRemoveMachine();
+  const navigate = useNavigate();
+  if (!left) return null;
+  return (
+    <p role="note" className="mb-3 flex flex-wrap items-center gap-3 border border-hairline px-3 py-2">
+      {left.name} is out of the workshop.
+      <Button
+        onClick={() =>
+          remove.mutate(
+            { id: left.id, removed: false },
+            { onSuccess: () => navigate("/", { replace: true, state: null }) },
+          )
+        }
+      >
+        Undo
+      </Button>
+      {remove.error && <Failure text={problemText(remove.error)} />}
+    </p>
   );
 }
 

@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.router import workshop_of
+from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.garage import mapping, querysets
 from thermaxis.apps.garage.actions import change_machine as changing
 from thermaxis.apps.garage.actions.choose_duty import choose_duty
@@ -81,6 +82,11 @@ def put_removed(request: HttpRequest, machine_id: Path[RowId], payload: Removed)
     machine = get_object_or_404(Machine.objects.of(workshop_of(request)), pk=machine_id)
     changing.set_removed(machine, payload.removed)
     return Status(204, None)
+
+
+@router.get("/fluids", response=list[schemas.FluidOut], operation_id="fluids")
+def fluids(request: HttpRequest) -> Any:
+    return list(Fluid.objects.of(workshop_of(request)).order_by("dry_C"))
 
 
 @router.get("/classes", response=list[schemas.ClassOut], operation_id="classes")

@@ -25,6 +25,13 @@ class Words(Schema):
     words: dict[str, str] = Field(max_length=20)
 
 
+class FluidOut(Schema):
+    name: str
+    standard: str
+    dry_C: float
+    wet_C: float
+
+
 class ClassOut(Schema):
     """A class of vehicle that estimates come from."""
 

@@ -1,0 +1,219 @@
+import { useEffect, useState } from "react";
+import { problemText, type Schemas } from "../../api/client";
+import {
+  type Numbers,
+  useCompare,
+  useKeepSetUp,
+  useRemoveSetUp,
+  useSetUps,
+  useUseSetUp,
+} from "../../api/machineQueries";
+import { useUnits } from "../../lib/settings";
+import { Button, Caution, Failure, StateWord, Working } from "../../ui/basics";
+import { TextField } from "../../ui/fields";
+import { NumberField } from "../../ui/NumberField";
+import { fieldOf } from "./fields";
+import { rows as tableRows } from "./upgrade";
+
+const offered = [
+  "front.rotor.outer_radius_m",
+  "front.rotor.inner_radius_m",
+  "front.rotor.thickness_m",
+  "front.piston_area_m2",
+  "rear.rotor.outer_radius_m",
+  "rear.rotor.inner_radius_m",
+  "rear.piston_area_m2",
+  "hydraulics.master_bore_m",
+  "hydraulics.pedal_ratio",
+  "hydraulics.rear_knee_Pa",
+  "vehicle.tyre_grip",
+  "vehicle.mass_kg",
+];
+const grave = new Set(["does_not_fit", "rear_first", "weak"]);
+
+type Props = { machine: Schemas["MachineOut"]; values: Numbers; pedal: number };
+
+/** The machine beside itself with other parts: what changes, what to watch out for, and set-ups to keep. */
+export function Upgrade({ machine, values, pedal }: Props) {
+  const units = useUnits();
+  const [changes, setChanges] = useState<Numbers>({});
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was tried on one machine is not tried on another
+  useEffect(() => setChanges({}), [machine.id]);
+  const compared = useCompare(machine.id, changes, pedal);
+  const tried = Object.keys(changes).length > 0;
+  const set = (path: string, value: number | null) =>
+    setChanges(({ [path]: _, ...rest }) =>
+      value === null || value === values[path] ? rest : { ...rest, [path]: value },
+    );
+  return (
+    <section aria-labelledby="upgrade" className="mt-8 border-t border-ink pt-3">
+      <h2 id="upgrade" className="text-base font-semibold">
+        What would other parts do?
+      </h2>
+      <p className="mb-3 max-w-prose text-muted">
+        Type what would be different. Nothing is changed on the machine until you put a set-up on it.
+      </p>
+      <div className="grid gap-x-8 gap-y-4 xl:grid-cols-[20rem_1fr]">
+        <fieldset>
+          <legend className="sr-only">Tried instead</legend>
+          <div className="grid grid-cols-2 gap-x-4 gap-y-3">
+            {offered.map((path) => {
+              const field = fieldOf(path);
+              const now = values[path] ?? null;
+              if (!field || !(path in values)) return null;
+              const side = path.startsWith("front.") ? ", front" : path.startsWith("rear.") ? ", rear" : "";
+              return (
+                <NumberField
+                  key={path}
+                  label={`${field.label}${side}`}
+                  quantity={field.quantity}
+                  system={units.system}
+                  value={changes[path] ?? null}
+                  nullable
+                  placeholder={now === null ? "none" : units.figure(now, field.quantity)}
+                  onPreview={(value) => set(path, value)}
+                  onCommit={(value) => set(path, value)}
+                />
+              );
+            })}
+          </div>
+          {tried && (
+            <Button className="mt-3" onClick={() => setChanges({})}>
+              Back to how it is
+            </Button>
+          )}
+        </fieldset>
+        <div className="min-w-0">
+          {compared.error && <StateWord state="over">{problemText(compared.error)}</StateWord>}
+          {compared.isPending && <Working>Comparing…</Working>}
+          {compared.data && !compared.error && <Compared data={compared.data} tried={tried} />}
+          {tried && compared.data && !compared.error && (
+            <Keep machineId={machine.id} changes={changes} onKept={() => setChanges({})} />
+          )}
+        </div>
+      </div>
+      <SetUps machineId={machine.id} onTry={setChanges} />
+      <Caution>
+        Balance, valve and wheel clearance decide whether an upgrade is safe: have it checked by a qualified
+        technician, and its approval by local law. Nothing here is a certificate.
+      </Caution>
+    </section>
+  );
+}
+
+function Compared({ data, tried }: { data: Schemas["CompareOut"]; tried: boolean }) {
+  const units = useUnits();
+  return (
+    <>
+      <table className="w-full max-w-2xl" data-compared>
+        <thead>
+          <tr className="condensed border-b border-ink text-left text-xs text-muted">
+            <th className="py-1 font-normal">
+              At this pedal force, rings at {units.withUnit(200, "temperature")}
+            </th>
+            <th className="py-1 text-right font-normal">as it is</th>
+            <th className="py-1 text-right font-normal">tried</th>
+            <th className="py-1 text-right font-normal">change</th>
+          </tr>
+        </thead>
+        <tbody>
+          {tableRows(data, units.system).map((row) => (
+            <tr key={row.name} className="border-b border-hairline" data-row={row.name}>
+              <th scope="row" className="condensed py-1 text-left font-normal">
+                {row.name}
+              </th>
+              <td className="figures py-1 text-right">{row.before}</td>
+              <td className="figures py-1 text-right font-semibold">{tried ? row.after : "–"}</td>
+              <td className="figures py-1 text-right">{tried ? row.change : ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ul className="mt-2 space-y-0.5" aria-label="What the change does">
+        {data.remarks.map((remark) => (
+          <li key={remark.code}>
+            <StateWord state={grave.has(remark.code) ? "over" : "close"}>{remark.text}</StateWord>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numbers; onKept: () => void }) {
+  const keep = useKeepSetUp(machineId);
+  const [name, setName] = useState("");
+  return (
+    <form
+      className="mt-3 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep.mutate({ name: name.trim(), changes }, { onSuccess: onKept });
+      }}
+    >
+      <div className="w-56">
+        <TextField label="Name of this set-up" value={name} onChange={setName} />
+      </div>
+      <Button type="submit" disabled={!name.trim() || keep.isPending}>
+        Keep as a set-up
+      </Button>
+      {keep.error && <Failure text={problemText(keep.error)} />}
+    </form>
+  );
+}
+
+function SetUps({ machineId, onTry }: { machineId: number; onTry: (changes: Numbers) => void }) {
+  const setUps = useSetUps(machineId);
+  const use = useUseSetUp(machineId);
+  const remove = useRemoveSetUp(machineId);
+  const [gone, setGone] = useState<{ row: number; name: string } | null>(null);
+  if (!setUps.data?.length && !gone) return null;
+  return (
+    <div className="mt-5">
+      <h3 className="font-semibold">Set-ups of this machine</h3>
+      <ul>
+        {(setUps.data ?? []).map((row) => (
+          <li
+            key={row.id}
+            data-set-up={row.name}
+            className="flex flex-wrap items-center gap-3 border-t border-hairline py-1.5"
+          >
+            <span className="min-w-48 flex-1">
+              {row.name}
+              <span className="condensed block text-xs text-muted">
+                {Object.keys(row.changes)
+                  .map((path) => fieldOf(path)?.label ?? path)
+                  .join(", ")}
+              </span>
+            </span>
+            <Button onClick={() => onTry(row.changes)}>Compare</Button>
+            <Button onClick={() => use.mutate(row.id)}>Put it on</Button>
+            <Button
+              onClick={() =>
+                remove.mutate(
+                  { row: row.id, removed: true },
+                  { onSuccess: () => setGone({ row: row.id, name: row.name }) },
+                )
+              }
+            >
+              Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {gone && (
+        <p className="mt-1 flex items-center gap-3">
+          {gone.name} is out of the list.
+          <Button
+            onClick={() =>
+              remove.mutate({ row: gone.row, removed: false }, { onSuccess: () => setGone(null) })
+            }
+          >
+            Undo
+          </Button>
+        </p>
+      )}
+      {(use.error || remove.error) && <Failure text={problemText(use.error ?? remove.error)} />}
+    </div>
+  );
+}

@@ -1,0 +1,74 @@
+import type { Schemas } from "../../api/client";
+import type { Numbers } from "../../api/machineQueries";
+import { createStore } from "../../lib/store";
+import { figure, type System, unitOf } from "../../lib/units";
+import { allFields, type Field } from "./fields";
+
+export type Draft = {
+  name: string;
+  owner: string;
+  note: string;
+  vehicle_class: string;
+  known: Numbers;
+  duty_id: number | null;
+};
+export const emptyDraft: Draft = {
+  name: "",
+  owner: "",
+  note: "",
+  vehicle_class: "hatch",
+  known: {},
+  duty_id: null,
+};
+
+/** What has been typed of a machine that is not added yet; it outlives a reload. */
+export const draftStore = createStore<Draft>(emptyDraft, "thermaxis.adding");
+
+type Estimates = Record<string, Schemas["EstimateOut"]>;
+
+/** The fields a class has something to say about; the others come with the machine. */
+export function fieldsFor(estimates: Estimates, known: Numbers, fields: Field[] = allFields): Field[] {
+  return fields.filter(
+    (field) =>
+      field.path in known || (estimates[field.path]?.value ?? null) !== null || extra.has(field.path),
+  );
+}
+
+const extra = new Set([
+  "environment.air_C",
+  "environment.altitude_m",
+  "fluid.fluid_age_months",
+  "log.odometer_km",
+  "trailer.mass_kg",
+  "trailer.brake_share",
+  "trailer.nose_load_N",
+]);
+
+/** "about 4.5, 3.8 to 5.2" in the user's units; empty where the class has no number. */
+export function aboutText(
+  field: Field,
+  estimate: Schemas["EstimateOut"] | undefined,
+  system: System,
+): string {
+  if (!estimate || estimate.value === null) return "";
+  const two = (value: number) => rough(value, field, system);
+  const unit = unitOf(field.quantity, system).symbol;
+  const spread =
+    estimate.low !== null && estimate.high !== null && estimate.low !== estimate.high
+      ? `, ${two(estimate.low)} to ${two(estimate.high)}`
+      : "";
+  return `about ${two(estimate.value)}${spread} ${unit}`.trim();
+}
+
+/** An estimate in the user's unit, to no more than three figures. */
+export function rough(value: number, field: Field, system: System): string {
+  const shown = Number(figure(value, field.quantity, system, 6));
+  return Number(shown.toPrecision(3)).toString();
+}
+
+/** Numbers that were typed, without the boxes that were emptied again. */
+export function typedOnly(known: Numbers): Record<string, number> {
+  return Object.fromEntries(
+    Object.entries(known).filter((entry): entry is [string, number] => entry[1] !== null),
+  );
+}
