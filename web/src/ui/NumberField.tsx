@@ -23,8 +23,15 @@ type Props = {
   onCommit: (value: number | null) => void;
 };
 
-export function shown(value: number | null, quantity: Quantity, system: System): string {
+/** A value as it stands in its box; an estimate claims no more than two figures. */
+export function shown(
+  value: number | null,
+  quantity: Quantity,
+  system: System,
+  estimate: boolean | undefined = false,
+): string {
   if (value === null) return "";
+  if (estimate) return Number(Number(figure(value, quantity, system, 9)).toPrecision(2)).toString();
   const text = figure(value, quantity, system, unitOf(quantity, system).digits + 2);
   return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
 }
@@ -34,14 +41,14 @@ export function NumberField(props: Props) {
   const { label, quantity, value, system, estimate, hint, refused, nullable, bare } = props;
   const { onMeasure, onLeaveOpen, onPreview, onCommit } = props;
   const id = useId();
-  const [text, setText] = useState(() => shown(value, quantity, system));
+  const [text, setText] = useState(() => shown(value, quantity, system, estimate));
   const [message, setMessage] = useState<string | null>(null);
 
   // A value from elsewhere (saved, undone, other units) replaces the text; a refused text stays as typed.
   useEffect(() => {
-    setText(shown(value, quantity, system));
+    setText(shown(value, quantity, system, estimate));
     setMessage(null);
-  }, [value, quantity, system]);
+  }, [value, quantity, system, estimate]);
 
   function read(typed: string): number | null | undefined {
     if (typed.trim() === "" && nullable) {
@@ -59,14 +66,14 @@ export function NumberField(props: Props) {
 
   function commit() {
     const next = read(text);
-    if (next === undefined || text === shown(value, quantity, system)) return;
+    if (next === undefined || text === shown(value, quantity, system, estimate)) return;
     onCommit(next);
   }
 
   const problem = message ?? refused;
   const symbol = unitOf(quantity, system).symbol;
   return (
-    <div className="min-w-0">
+    <div className="group min-w-0">
       <label htmlFor={id} className={bare ? "sr-only" : "condensed block text-xs text-muted"}>
         {label}
         {estimate && <span className="ml-1 border border-hairline px-1 text-ink">estimate</span>}
@@ -104,7 +111,11 @@ export function NumberField(props: Props) {
             </button>
           )}
           {onLeaveOpen && (
-            <button type="button" className="underline underline-offset-2" onClick={onLeaveOpen}>
+            <button
+              type="button"
+              className="hidden underline underline-offset-2 group-focus-within:inline"
+              onClick={onLeaveOpen}
+            >
               Leave open<span className="sr-only">: {label}</span>
             </button>
           )}

@@ -35,7 +35,10 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
   const data = balance.data;
   const rider = machine.kind === "motorcycle";
   return (
-    <section aria-label="What the pedal gives" className="order-1 xl:order-2">
+    <section
+      aria-label="What the pedal gives"
+      className="order-1 xl:sticky xl:top-0 xl:order-2 xl:max-h-dvh xl:self-start xl:overflow-y-auto xl:pb-4"
+    >
       <RuleSlider
         label={rider ? "Force on lever and pedal, each" : "Pedal force"}
         value={pedal}

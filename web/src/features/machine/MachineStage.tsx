@@ -66,8 +66,9 @@ export function MachineStage() {
       </div>
       <Upgrade machine={data} values={numbers} pedal={force} />
       <Caution>
-        Numbers here are estimates that support a decision; they certify nothing. Where the vehicle's manual
-        says otherwise, it is right.
+        Numbers here support a decision; they certify nothing. Where the vehicle's manual says otherwise, it
+        is right. Balance, valve and wheel clearance decide whether an upgrade is safe: have it checked by a
+        qualified technician, and its approval by local law.
       </Caution>
     </>
   );

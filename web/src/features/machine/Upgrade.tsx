@@ -9,7 +9,7 @@ import {
   useUseSetUp,
 } from "../../api/machineQueries";
 import { useUnits } from "../../lib/settings";
-import { Button, Caution, Failure, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, StateWord, Working } from "../../ui/basics";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { fieldOf } from "./fields";
@@ -93,10 +93,6 @@ export function Upgrade({ machine, values, pedal }: Props) {
         </div>
       </div>
       <SetUps machineId={machine.id} onTry={setChanges} />
-      <Caution>
-        Balance, valve and wheel clearance decide whether an upgrade is safe: have it checked by a qualified
-        technician, and its approval by local law. Nothing here is a certificate.
-      </Caution>
     </section>
   );
 }

@@ -44,26 +44,23 @@ const extra = new Set([
   "trailer.nose_load_N",
 ]);
 
-/** "about 4.5, 3.8 to 5.2" in the user's units; empty where the class has no number. */
+/** "by its class 3.8 to 5.2" in the user's units; empty where the class has no spread. */
 export function aboutText(
   field: Field,
   estimate: Schemas["EstimateOut"] | undefined,
   system: System,
 ): string {
   if (!estimate || estimate.value === null) return "";
+  if (estimate.low === null || estimate.high === null || estimate.low === estimate.high) return "";
   const two = (value: number) => rough(value, field, system);
   const unit = unitOf(field.quantity, system).symbol;
-  const spread =
-    estimate.low !== null && estimate.high !== null && estimate.low !== estimate.high
-      ? `, ${two(estimate.low)} to ${two(estimate.high)}`
-      : "";
-  return `about ${two(estimate.value)}${spread} ${unit}`.trim();
+  return `by its class ${two(estimate.low)} to ${two(estimate.high)} ${unit}`.trim();
 }
 
-/** An estimate in the user's unit, to no more than three figures. */
+/** An estimate in the user's unit, to no more than two figures. */
 export function rough(value: number, field: Field, system: System): string {
   const shown = Number(figure(value, field.quantity, system, 6));
-  return Number(shown.toPrecision(3)).toString();
+  return Number(shown.toPrecision(2)).toString();
 }
 
 /** Numbers that were typed, without the boxes that were emptied again. */

@@ -80,9 +80,9 @@ describe("what is not known", () => {
     const gain = fieldOf("hydraulics.booster_gain");
     const rotor = fieldOf("front.rotor.outer_radius_m");
     if (!gain || !rotor) throw new Error("fields are missing");
-    expect(aboutText(gain, booster, "metric")).toBe("about 4.5, 3.8 to 5.2");
-    expect(aboutText(rotor, { value: 0.14, low: 0.14, high: 0.14, source: "" }, "metric")).toBe(
-      "about 280 mm",
+    expect(aboutText(gain, booster, "metric")).toBe("by its class 3.8 to 5.2");
+    expect(aboutText(rotor, { value: 0.14, low: 0.132, high: 0.148, source: "" }, "metric")).toBe(
+      "by its class 260 to 300 mm",
     );
     expect(aboutText(gain, { ...booster, value: null }, "metric")).toBe("");
   });
