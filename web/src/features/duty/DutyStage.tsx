@@ -1,16 +1,20 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
+import { useCircuits, useRemoveDuty } from "../../api/dutyQueries";
 import { useChooseDuty, useDuties, useDutyTrace, useMachine } from "../../api/queries";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
+import { useStore } from "../../lib/store";
 import { hoursText, sentenceText } from "../../lib/text";
-import { Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { Calibrate } from "./Calibrate";
+import { DutyEditor } from "./DutyEditor";
+import { bodyOf, draftStore, kindWords, newBody, typedKinds } from "./drafts";
 import { Questions } from "./Questions";
+import { RunImport } from "./RunImport";
 
 const FIRST_LAPS = 4;
-const kindWords: Record<string, string> = { session: "circuit", descent: "descent", stops: "stop series" };
 
 export function DutyStage() {
   const id = useMachineId();
@@ -18,80 +22,182 @@ export function DutyStage() {
   const duties = useDuties();
   const choose = useChooseDuty(id);
   const inForce = choose.isPending ? choose.variables : (machine.data?.duty_id ?? null);
-  const [whole, setWhole] = useState(false);
-  const all = useDutyTrace(id, inForce, null);
-  // A session is drawn by its first laps: close enough to see each stop, and the rest repeats them.
-  const first = all.data?.lap_s && !all.isPlaceholderData && !whole ? all.data.lap_s * FIRST_LAPS : null;
-  const close = useDutyTrace(id, first === null ? null : inForce, first);
-  const trace = first !== null && close.data && !close.isPlaceholderData ? { ...all, data: close.data } : all;
+  const draft = useStore(draftStore);
+  const [importing, setImporting] = useState(false);
+  const remove = useRemoveDuty();
+  const [gone, setGone] = useState<Schemas["DutyOut"] | null>(null);
   const duty = duties.data?.find((row) => row.id === inForce);
   if (duties.error) return <Failure text={problemText(duties.error)} retry={() => duties.refetch()} />;
+  /** What was kept is put in force at once: that is what it was made for. */
+  function done(duty_id: number | null) {
+    setImporting(false);
+    if (duty_id !== null && duty_id !== inForce) choose.mutate(duty_id);
+  }
+  const busy = draft !== null || importing;
   return (
     <>
       <StageTitle
         title="What it is asked to do"
-        note="Pick a duty: everything else in the application follows it."
+        note="Pick a duty, or make the one it really has: everything else in the application follows it."
       />
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[17rem_1fr]">
-        <fieldset>
-          <legend className="sr-only">Duty in force</legend>
-          {(duties.data ?? []).map((row) => (
-            <label
-              key={row.id}
-              className="flex cursor-pointer gap-2.5 border-t border-hairline px-1 py-2 has-checked:border-ink has-checked:bg-paper has-focus-visible:outline-2"
-            >
-              <input
-                type="radio"
-                name="duty"
-                className="mt-1 accent-ink"
-                checked={row.id === inForce}
-                onChange={() => choose.mutate(row.id)}
-              />
-              <span>
-                <span className="font-semibold">{row.name}</span>
-                <span className="condensed block text-xs text-muted">
-                  {kindWords[row.kind]} · {row.note}
-                </span>
-              </span>
-            </label>
-          ))}
+        <div>
+          <fieldset>
+            <legend className="sr-only">Duty in force</legend>
+            {(duties.data ?? []).map((row) => (
+              <div key={row.id} className="flex items-start border-t border-hairline has-checked:border-ink">
+                <label className="flex flex-1 cursor-pointer gap-2.5 px-1 py-2 has-checked:bg-paper has-focus-visible:outline-2">
+                  <input
+                    type="radio"
+                    name="duty"
+                    className="mt-1 accent-ink"
+                    checked={row.id === inForce}
+                    onChange={() => choose.mutate(row.id)}
+                  />
+                  <span>
+                    <span className="font-semibold">{row.name}</span>
+                    <span className="condensed block text-xs text-muted">
+                      {kindWords[row.kind]}
+                      {row.note && ` · ${row.note}`}
+                    </span>
+                  </span>
+                </label>
+                {row.id !== inForce && (
+                  <button
+                    type="button"
+                    aria-label={`Remove ${row.name}`}
+                    className="px-2 py-2"
+                    onClick={() =>
+                      remove.mutate({ duty_id: row.id, removed: true }, { onSuccess: () => setGone(row) })
+                    }
+                  >
+                    ×
+                  </button>
+                )}
+              </div>
+            ))}
+          </fieldset>
           {choose.error && (
             <Failure text={problemText(choose.error)} retry={() => choose.mutate(choose.variables)} />
           )}
-        </fieldset>
-        <section aria-label="The duty drawn" aria-busy={trace.isFetching} className="min-w-0">
-          {trace.error && <Failure text={problemText(trace.error)} retry={() => trace.refetch()} />}
-          {trace.isPending && inForce !== null && <Working>Driving the duty on the fitted set…</Working>}
-          {inForce === null && <p>No duty yet. Pick the one that is nearest to what this machine does.</p>}
-          {duty && trace.data && (
-            <Drawn
-              duty={duty}
-              trace={trace.data}
-              stale={trace.isPlaceholderData}
-              whole={whole}
-              onWhole={setWhole}
-            />
-          )}
-          {duty && machine.data?.duty_id === inForce && (
-            <p className="mt-2">
-              <a className="underline underline-offset-2" href={`/api/machines/${id}/case`} download>
-                Save as a case file
-              </a>
-              <span className="condensed text-muted">
-                {" "}
-                · machine, set and duty in one file; the command line solves it to the same numbers
-              </span>
+          {remove.error && <Failure text={problemText(remove.error)} />}
+          {gone && (
+            <p role="note" className="mt-1 flex items-center gap-3">
+              {gone.name} is out of the list.
+              <Button
+                onClick={() =>
+                  remove.mutate({ duty_id: gone.id, removed: false }, { onSuccess: () => setGone(null) })
+                }
+              >
+                Undo
+              </Button>
             </p>
           )}
-        </section>
+          <AddDuty duties={duties.data ?? []} onImport={() => setImporting(true)} />
+        </div>
+        {importing && <RunImport machineId={id} onDone={done} />}
+        {!importing && draft && <DutyEditor machineId={id} draft={draft} onDone={done} />}
+        {!busy && (
+          <InForce machineId={id} duty={duty} inForce={inForce} kept={machine.data?.duty_id ?? null} />
+        )}
       </div>
-      {inForce !== null && machine.data?.duty_id === inForce && (
+      {!busy && inForce !== null && machine.data?.duty_id === inForce && (
         <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-ink pt-4 bay:grid-cols-1! lg:grid-cols-2">
           <Questions machineId={id} />
           <Calibrate machineId={id} />
         </div>
       )}
     </>
+  );
+}
+
+/** Ways to a duty of one's own: typed, or from a logger's file. */
+function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport: () => void }) {
+  const circuits = useCircuits().data ?? [];
+  return (
+    <div className="mt-3 border-t border-ink pt-2">
+      <h2 className="font-semibold">Add a duty</h2>
+      <ul>
+        {typedKinds.map((kind) => (
+          <li key={kind}>
+            <button
+              type="button"
+              className="py-0.5 text-left underline underline-offset-2"
+              onClick={() => draftStore.set({ duty_id: null, body: newBody(kind, circuits, duties) })}
+            >
+              {kindWords[kind][0]?.toUpperCase()}
+              {kindWords[kind].slice(1)}
+            </button>
+          </li>
+        ))}
+        <li>
+          <button type="button" className="py-0.5 text-left underline underline-offset-2" onClick={onImport}>
+            From a logger's file
+          </button>
+        </li>
+      </ul>
+    </div>
+  );
+}
+
+type InForceProps = {
+  machineId: number;
+  duty: Schemas["DutyOut"] | undefined;
+  inForce: number | null;
+  /** The duty the server has for the machine: another one while a choice is on its way. */
+  kept: number | null;
+};
+
+/** The duty in force, drawn, with what can be done with it. */
+function InForce({ machineId, duty, inForce, kept }: InForceProps) {
+  const [whole, setWhole] = useState(false);
+  const all = useDutyTrace(machineId, inForce, null);
+  // A session is drawn by its first laps: close enough to see each stop, and the rest repeats them.
+  const first = all.data?.lap_s && !all.isPlaceholderData && !whole ? all.data.lap_s * FIRST_LAPS : null;
+  const close = useDutyTrace(machineId, first === null ? null : inForce, first);
+  const trace = first !== null && close.data && !close.isPlaceholderData ? { ...all, data: close.data } : all;
+  return (
+    <section aria-label="The duty drawn" aria-busy={trace.isFetching} className="min-w-0">
+      {trace.error && <Failure text={problemText(trace.error)} retry={() => trace.refetch()} />}
+      {trace.isPending && inForce !== null && <Working>Driving the duty on the fitted set…</Working>}
+      {inForce === null && (
+        <p>No duty yet. Pick the one that is nearest to what this machine does, or add it.</p>
+      )}
+      {duty && trace.data && (
+        <Drawn
+          duty={duty}
+          trace={trace.data}
+          stale={trace.isPlaceholderData}
+          whole={whole}
+          onWhole={setWhole}
+        />
+      )}
+      {duty && kept === inForce && (
+        <>
+          <div className="mt-3 flex flex-wrap gap-3">
+            <Button onClick={() => draftStore.set({ duty_id: duty.id, body: bodyOf(duty) })}>
+              Change this duty
+            </Button>
+            <Button
+              onClick={() =>
+                draftStore.set({ duty_id: null, body: { ...bodyOf(duty), name: `${duty.name}, copy` } })
+              }
+            >
+              Copy it
+            </Button>
+          </div>
+          <p className="mt-2">
+            <a className="underline underline-offset-2" href={`/api/machines/${machineId}/case`} download>
+              Save as a case file
+            </a>
+            <span className="condensed text-muted">
+              {" "}
+              · machine, set and duty in one file; the command line solves it to the same numbers
+            </span>
+          </p>
+        </>
+      )}
+    </section>
   );
 }
 

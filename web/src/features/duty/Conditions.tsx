@@ -1,0 +1,83 @@
+import type { Schemas } from "../../api/client";
+import { useUnits } from "../../lib/settings";
+import { CheckField } from "../../ui/fields";
+import { NumberField } from "../../ui/NumberField";
+import type { Body } from "./drafts";
+
+type Props = {
+  body: Body;
+  set: (change: Partial<Body>) => void;
+  refused: (path: string) => string | undefined;
+  machine: Schemas["MachineOut"] | undefined;
+};
+
+/** What differs from the machine's own numbers on this duty, and the time after it. */
+export function Conditions({ body, set, refused, machine }: Props) {
+  const { system, figure } = useUnits();
+  const conditions = body.conditions;
+  const change = (part: Partial<Body["conditions"]>) => set({ conditions: { ...conditions, ...part } });
+  const values = machine?.values ?? {};
+  const soak = body.kind === "session" || body.kind === "descent" || body.kind === "sections";
+  return (
+    <fieldset className="mt-4 border-t border-ink pt-2">
+      <legend className="sr-only">On this duty</legend>
+      <h3 className="mb-2 font-semibold">On this duty only</h3>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
+        <NumberField
+          label="Air on the day"
+          quantity="temperature"
+          system={system}
+          value={conditions.air_C ?? null}
+          nullable
+          placeholder={figure(values["environment.air_C"] ?? 20, "temperature")}
+          hint="empty: the machine's own"
+          refused={refused("conditions.air_C") ?? refused("environment.air_C")}
+          onCommit={(air_C) => change({ air_C })}
+        />
+        <NumberField
+          label="Altitude there"
+          quantity="altitude"
+          system={system}
+          value={conditions.altitude_m ?? null}
+          nullable
+          placeholder={figure(values["environment.altitude_m"] ?? 0, "altitude")}
+          hint="empty: the machine's own"
+          refused={refused("environment.altitude_m")}
+          onCommit={(altitude_m) => change({ altitude_m })}
+        />
+        <NumberField
+          label="Ducts, times the cooling"
+          quantity="ratio"
+          system={system}
+          value={conditions.duct_factor}
+          hint="1 as it stands; 1.3 to 1.6 with ducts on"
+          refused={refused("conditions.duct_factor")}
+          onCommit={(value) => value !== null && change({ duct_factor: value })}
+        />
+        {soak && (
+          <NumberField
+            label="Parked afterwards"
+            quantity="seconds"
+            system={system}
+            value={body.then_s}
+            hint="the hot soak: when fluid boils"
+            refused={refused("then_s")}
+            onCommit={(value) => value !== null && set({ then_s: value })}
+          />
+        )}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
+        {(machine?.towing || conditions.without_trailer) && (
+          <CheckField checked={conditions.without_trailer} onChange={(on) => change({ without_trailer: on })}>
+            Trailer left behind
+          </CheckField>
+        )}
+        {(machine?.regen_axle || conditions.battery_full) && (
+          <CheckField checked={conditions.battery_full} onChange={(on) => change({ battery_full: on })}>
+            Battery full: the motor does not brake
+          </CheckField>
+        )}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,159 @@
+import { useEffect, useState } from "react";
+import { ProblemError, problemText } from "../../api/client";
+import { useDrive, useSaveDuty } from "../../api/dutyQueries";
+import { useDuties, useMachine } from "../../api/queries";
+import { DutyTrace } from "../../charts/DutyTrace";
+import { useUnits } from "../../lib/settings";
+import { sentenceText } from "../../lib/text";
+import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
+import { SelectField, TextField } from "../../ui/fields";
+import { NumberField } from "../../ui/NumberField";
+import { Conditions } from "./Conditions";
+import { type Body, type Draft, draftStore, kindWords, useWords, wayKm } from "./drafts";
+import { KindForm } from "./KindForm";
+
+type Props = { machineId: number; draft: Draft; onDone: (duty_id: number | null) => void };
+
+/** A duty while it is being typed: what it would do to this machine is drawn beside it, and nothing is kept yet. */
+export function DutyEditor({ machineId, draft, onDone }: Props) {
+  const { body, duty_id } = draft;
+  const units = useUnits();
+  const machine = useMachine(machineId).data;
+  const duties = useDuties().data ?? [];
+  const save = useSaveDuty();
+  const set = (change: Partial<Body>) => draftStore.set({ duty_id, body: { ...body, ...change } });
+  // Driven after a short pause under a name of its own: the name does not matter to the brakes.
+  const [asked, setAsked] = useState<Body | null>(null);
+  useEffect(() => {
+    const { name: _, note: __, ...rest } = body;
+    const timer = setTimeout(() => setAsked({ ...rest, name: "tried", note: "" }), 300);
+    return () => clearTimeout(timer);
+  }, [body]);
+  const drive = useDrive(machineId, asked);
+  const error = save.error ?? drive.error;
+  const problem = error instanceof ProblemError ? error.problem : null;
+  const refused = (path: string) => problem?.fields.find((entry) => entry.field === path)?.allowed;
+  const way = wayKm(body, drive.data?.lap_km ?? null);
+  return (
+    <form
+      aria-label={duty_id === null ? "A new duty" : "Change the duty"}
+      className="min-w-0"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(
+          { duty_id, body: { ...body, name: body.name.trim() } },
+          {
+            onSuccess: (kept) => {
+              draftStore.set(null);
+              onDone(kept.id);
+            },
+          },
+        );
+      }}
+    >
+      <h2 className="text-base font-semibold">
+        {duty_id === null ? "New" : "Change"}: {kindWords[body.kind]}
+      </h2>
+      <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-ink pt-2 sm:grid-cols-4">
+        <TextField
+          label="Name of the duty"
+          value={body.name}
+          required
+          refused={refused("name")}
+          onChange={(name) => set({ name })}
+        />
+        <TextField
+          label="Note"
+          value={body.note}
+          refused={refused("note")}
+          onChange={(note) => set({ note })}
+        />
+        <SelectField
+          label="Kind of use"
+          value={body.use}
+          options={useWords}
+          onChange={(use) => set({ use: use as Body["use"] })}
+        />
+        <span />
+        <NumberField
+          label="Events a month"
+          quantity="count"
+          system={units.system}
+          value={body.events_per_month}
+          refused={refused("events_per_month")}
+          onCommit={(value) => value !== null && set({ events_per_month: value })}
+        />
+        <NumberField
+          label="Odometer, one event"
+          quantity="distance"
+          system={units.system}
+          value={body.event_km}
+          hint={
+            way === null
+              ? "the way there and back too"
+              : `${units.withUnit(way, "distance", 1)} of it on the duty`
+          }
+          refused={refused("event_km")}
+          onCommit={(value) => value !== null && set({ event_km: value })}
+        />
+      </div>
+      <div className="mt-4 border-t border-ink pt-2">
+        <KindForm body={body} set={set} refused={refused} duties={duties} dutyId={duty_id} />
+      </div>
+      <Conditions body={body} set={set} refused={refused} machine={machine} />
+      <div className="mt-4 border-t border-ink pt-3" aria-busy={drive.isFetching}>
+        {drive.error && <StateWord state="over">{problemText(drive.error)}</StateWord>}
+        {drive.isPending && !drive.error && <Working>Driving it…</Working>}
+        {drive.data && !drive.error && (
+          <>
+            <DutyTrace
+              trace={drive.data}
+              until={drive.data.t_s[drive.data.t_s.length - 1] ?? 0}
+              system={units.system}
+            />
+            <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-2" data-drive>
+              <Figure
+                label="Brake energy, one event"
+                value={units.figure(drive.data.energy_per_event_J, "energy")}
+                unit="MJ"
+              />
+              <Figure
+                label="Hottest ring with the fitted set"
+                value={units.figure(
+                  Math.max(...drive.data.front_surface_C, ...drive.data.rear_surface_C),
+                  "temperature",
+                )}
+                unit={units.symbol("temperature")}
+              />
+              <Figure
+                label="Time on the brakes"
+                value={(100 * drive.data.braking_share).toFixed(0)}
+                unit="%"
+              />
+            </dl>
+            {drive.data.warnings.map((text) => (
+              <p key={text}>
+                <StateWord state="over">{sentenceText(text, units.system)}</StateWord>
+              </p>
+            ))}
+          </>
+        )}
+      </div>
+      {save.error && <Failure text={problemText(save.error)} />}
+      <div className="mt-3 flex flex-wrap gap-3">
+        <Button type="submit" primary disabled={!body.name.trim() || save.isPending}>
+          {duty_id === null ? "Keep this duty" : "Save the change"}
+        </Button>
+        <Button
+          onClick={() => {
+            draftStore.set(null);
+            onDone(null);
+          }}
+        >
+          Put it away
+        </Button>
+        {!body.name.trim() && <span className="condensed self-center text-muted">It needs a name.</span>}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,203 @@
+import type { Schemas } from "../../api/client";
+import { useUnits } from "../../lib/settings";
+import type { Quantity } from "../../lib/units";
+import { NumberField } from "../../ui/NumberField";
+import { type Column, Rows } from "../../ui/Rows";
+import { type Body, blankSection, blankStop } from "./drafts";
+import { SessionForm } from "./SessionForm";
+
+export type FormProps = {
+  body: Body;
+  set: (change: Partial<Body>) => void;
+  refused: (path: string) => string | undefined;
+};
+type Props = FormProps & { duties: Schemas["DutyOut"][]; dutyId: number | null };
+
+const sectionColumns: Column<Schemas["SectionIO"]>[] = [
+  { name: "length_m", label: "Length", quantity: "length", width: "w-24" },
+  { name: "grade", label: "Falls", quantity: "grade", width: "w-20" },
+  { name: "speed_mps", label: "Speed", quantity: "speed", width: "w-24" },
+  {
+    name: "gear",
+    label: "Gear",
+    width: "w-32",
+    options: [
+      ["usual", "usual"],
+      ["one_lower", "one lower"],
+      ["two_lower", "two lower"],
+    ],
+  },
+  { name: "stops", label: "Stops", quantity: "count", width: "w-20" },
+];
+const stopColumns: Column<Schemas["StopIO"]>[] = [
+  { name: "from_mps", label: "From", quantity: "speed", width: "w-24" },
+  { name: "to_mps", label: "To", quantity: "speed", width: "w-24" },
+  { name: "decel_mps2", label: "How hard", quantity: "decel", width: "w-20" },
+  { name: "grade", label: "Climbs", quantity: "grade", width: "w-20" },
+  { name: "then_s", label: "Then for", quantity: "seconds", width: "w-20" },
+  { name: "then_speed_mps", label: "At", quantity: "speed", width: "w-24" },
+];
+
+/** The numbers of one kind of duty. */
+export function KindForm(props: Props) {
+  const { body, set, refused } = props;
+  const { system } = useUnits();
+  const number = (
+    label: string,
+    quantity: Quantity,
+    value: number,
+    path: string,
+    commit: (value: number) => void,
+    hint?: string,
+  ) => (
+    <NumberField
+      label={label}
+      quantity={quantity}
+      system={system}
+      value={value}
+      hint={hint}
+      refused={refused(path)}
+      onCommit={(typed) => typed !== null && commit(typed)}
+    />
+  );
+  switch (body.kind) {
+    case "session":
+      return <SessionForm body={body} set={set} refused={refused} />;
+    case "descent":
+      return (
+        <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
+          {number(
+            "Falls",
+            "grade",
+            body.grade,
+            "grade",
+            (grade) => set({ grade }),
+            "signs, or climb over length",
+          )}
+          {number("Speed held", "speed", body.speed_mps, "speed_mps", (speed_mps) => set({ speed_mps }))}
+          {number(
+            "For",
+            "seconds",
+            body.duration_s,
+            "duration_s",
+            (duration_s) => set({ duration_s }),
+            "length over speed",
+          )}
+        </div>
+      );
+    case "sections":
+      return (
+        <>
+          <p className="mb-2 text-muted">
+            Top to bottom. A lower gear holds about half as much again as the one above; stops are spread over
+            their section, each to rest.
+          </p>
+          <Rows
+            title="Sections of the descent"
+            item="section"
+            rows={body.sections}
+            columns={sectionColumns}
+            system={system}
+            blank={blankSection}
+            onChange={(sections) => set({ sections })}
+            refused={(index, name) => refused(`sections[${index}].${name}`)}
+          />
+        </>
+      );
+    case "stops":
+      return (
+        <>
+          <Rows
+            title="Stops"
+            item="stop"
+            rows={body.stops}
+            columns={stopColumns}
+            system={system}
+            blank={blankStop}
+            onChange={(stops) => set({ stops })}
+            refused={(index, name) => refused(`stops[${index}].${name}`)}
+          />
+          <div className="mt-3 grid grid-cols-2 gap-x-4 sm:grid-cols-4">
+            {number(
+              "The whole series",
+              "count",
+              body.repeat,
+              "repeat",
+              (value) => set({ repeat: Math.max(1, Math.round(value)) }),
+              "times over",
+            )}
+          </div>
+        </>
+      );
+    case "week": {
+      const week = body.week ?? { town_km: 0, rural_km: 0, motorway_km: 0, days: 5 };
+      const part = (name: "town_km" | "rural_km" | "motorway_km", label: string) =>
+        number(label, "distance", week[name], `week.${name}`, (value) =>
+          set({ week: { ...week, [name]: value } }),
+        );
+      return (
+        <>
+          <p className="mb-2 text-muted">
+            A usual week by the odometer. One event is one of its driving days; how often each kind of road
+            makes you brake is an estimate.
+          </p>
+          <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
+            {part("town_km", "Town")}
+            {part("rural_km", "Country roads")}
+            {part("motorway_km", "Motorway")}
+            {number("On days", "count", week.days, "week.days", (value) =>
+              set({ week: { ...week, days: Math.min(7, Math.max(1, Math.round(value))) } }),
+            )}
+          </div>
+        </>
+      );
+    }
+    case "recorded":
+      return <p className="text-muted">The speed is that of the recorded run; it is not typed.</p>;
+    case "day":
+      return <DayForm {...props} />;
+  }
+}
+
+type PartRow = Omit<Schemas["PartIO"], "duty_id"> & { duty_id: string };
+
+function DayForm({ body, set, refused, duties, dutyId }: Props) {
+  const { system } = useUnits();
+  const options = duties
+    .filter((row) => row.kind !== "day" && row.id !== dutyId)
+    .map((row) => [String(row.id), row.name] as const);
+  const columns: Column<PartRow>[] = [
+    { name: "duty_id", label: "Duty", options, width: "w-64" },
+    { name: "times", label: "Times", quantity: "count", width: "w-20" },
+    { name: "gap_s", label: "Parked after each", quantity: "seconds", width: "w-28" },
+  ];
+  const first = options[0]?.[0] ?? "";
+  return (
+    <>
+      <p className="mb-2 text-muted">
+        In the order of the day: the drive there, the sessions with their pauses, the drive home. The air and
+        ducts below hold for all of it.
+      </p>
+      <Rows
+        title="Parts of the day"
+        item="part"
+        rows={body.parts.map((part): PartRow => ({ ...part, duty_id: String(part.duty_id) }))}
+        columns={columns}
+        system={system}
+        blank={() => ({ duty_id: first, times: 1, gap_s: 0 })}
+        onChange={(parts) =>
+          set({
+            parts: parts.map((part) => ({
+              ...part,
+              duty_id: Number(part.duty_id),
+              times: Math.round(part.times),
+            })),
+          })
+        }
+        refused={(index, name) =>
+          refused(`parts[${index}].${name}`) ?? (index === 0 ? refused("parts") : undefined)
+        }
+      />
+    </>
+  );
+}

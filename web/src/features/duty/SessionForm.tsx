@@ -1,0 +1,175 @@
+import { useState } from "react";
+import { ProblemError, problemText, type Schemas } from "../../api/client";
+import { useCircuits, useSaveCircuit } from "../../api/dutyQueries";
+import { CircuitStrip } from "../../charts/CircuitStrip";
+import { useUnits } from "../../lib/settings";
+import { Button, Failure } from "../../ui/basics";
+import { CheckField, SelectField, TextField } from "../../ui/fields";
+import { NumberField } from "../../ui/NumberField";
+import { type Column, Rows } from "../../ui/Rows";
+import type { Body } from "./drafts";
+import type { FormProps } from "./KindForm";
+
+const levels = [
+  ["novice", "novice"],
+  ["intermediate", "intermediate"],
+  ["advanced", "advanced"],
+] as const;
+const traffic = [
+  ["0", "a free track"],
+  ["0.25", "every fourth lap behind someone"],
+  ["0.5", "every other lap behind someone"],
+] as const;
+const columns: Column<Schemas["ElementIO"]>[] = [
+  { name: "length_m", label: "Length", quantity: "length", width: "w-28" },
+  { name: "radius_m", label: "Radius", quantity: "length", empty: "straight", width: "w-28" },
+  { name: "grade", label: "Climbs", quantity: "grade", width: "w-24" },
+];
+const twoCorners: Schemas["ElementIO"][] = [
+  { length_m: 300, radius_m: null, grade: 0 },
+  { length_m: 90, radius_m: 35, grade: 0 },
+];
+
+/** Laps of a circuit, or runs up a hill or through a course. */
+export function SessionForm({ body, set, refused }: FormProps) {
+  const { system } = useUnits();
+  const circuits = useCircuits().data ?? [];
+  const chosen = circuits.find((row) => row.id === body.circuit_id);
+  const [drawing, setDrawing] = useState<Schemas["CircuitOut"] | "new" | null>(null);
+  const number = (
+    label: string,
+    quantity: "count" | "seconds",
+    value: number,
+    commit: (value: number) => void,
+    hint?: string,
+  ) => (
+    <NumberField
+      label={label}
+      quantity={quantity}
+      system={system}
+      value={value}
+      hint={hint}
+      onCommit={(typed) => typed !== null && commit(typed)}
+    />
+  );
+  const whole = (value: number, least: number) => Math.max(least, Math.round(value));
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
+        <SelectField
+          label="Circuit or course"
+          value={String(body.circuit_id ?? "")}
+          options={[
+            ...(body.circuit_id === null ? [["", "choose one"] as const] : []),
+            ...circuits.map((row) => [String(row.id), row.name] as const),
+          ]}
+          onChange={(id) => set({ circuit_id: Number(id) || null })}
+        />
+        <SelectField
+          label="Driver"
+          value={body.driver_level || "intermediate"}
+          options={levels}
+          onChange={(level) => set({ driver_level: level as Body["driver_level"] })}
+        />
+        {number(chosen?.closed === false ? "Runs" : "Laps", "count", body.laps, (laps) =>
+          set({ laps: whole(laps, 1) }),
+        )}
+        {chosen?.closed === false
+          ? number(
+              "Between runs",
+              "seconds",
+              body.pause_s,
+              (pause_s) => set({ pause_s }),
+              "back to the start, and the queue",
+            )
+          : number("Cool-down laps", "count", body.cool_down_laps, (laps) =>
+              set({ cool_down_laps: whole(laps, 0) }),
+            )}
+        {chosen?.closed !== false && (
+          <SelectField
+            label="Traffic"
+            value={String(body.traffic)}
+            options={
+              traffic.some(([share]) => Number(share) === body.traffic)
+                ? traffic
+                : [
+                    ...traffic,
+                    [String(body.traffic), `${Math.round(100 * body.traffic)} % of the laps`] as const,
+                  ]
+            }
+            onChange={(share) => set({ traffic: Number(share) })}
+          />
+        )}
+      </div>
+      {refused("circuit_id") && <p className="text-over">▲ {refused("circuit_id")}</p>}
+      {chosen && drawing === null && <CircuitStrip elements={chosen.elements} closed={chosen.closed} />}
+      {drawing === null ? (
+        <div className="mt-2 flex gap-3">
+          {chosen && <Button onClick={() => setDrawing(chosen)}>Change this circuit</Button>}
+          <Button onClick={() => setDrawing("new")}>Draw a new circuit</Button>
+        </div>
+      ) : (
+        <CircuitForm
+          circuit={drawing === "new" ? null : drawing}
+          onDone={(id) => {
+            if (id !== null) set({ circuit_id: id });
+            setDrawing(null);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+type CircuitProps = { circuit: Schemas["CircuitOut"] | null; onDone: (id: number | null) => void };
+
+function CircuitForm({ circuit, onDone }: CircuitProps) {
+  const { system, withUnit } = useUnits();
+  const save = useSaveCircuit();
+  const [name, setName] = useState(circuit?.name ?? "");
+  const [closed, setClosed] = useState(circuit?.closed ?? true);
+  const [elements, setElements] = useState<Schemas["ElementIO"][]>(circuit?.elements ?? twoCorners);
+  const refused = save.error instanceof ProblemError ? save.error.problem.fields : [];
+  const saying = (path: string) => refused.find((entry) => entry.field === path)?.allowed;
+  const metres = elements.reduce((sum, element) => sum + element.length_m, 0);
+  return (
+    <fieldset className="mt-3 border border-hairline p-3">
+      <legend className="px-1 font-semibold">{circuit ? `Change ${circuit.name}` : "A new circuit"}</legend>
+      <CircuitStrip elements={elements} closed={closed} />
+      <div className="mb-2 flex flex-wrap items-end gap-4">
+        <div className="w-56">
+          <TextField label="Name of the circuit" value={name} refused={saying("name")} onChange={setName} />
+        </div>
+        <CheckField checked={closed} onChange={setClosed}>
+          A lap that ends where it starts
+        </CheckField>
+        <span className="condensed text-muted">{withUnit(metres / 1000, "distance", 2)}</span>
+      </div>
+      <Rows
+        title="Straights and corners"
+        item="piece"
+        rows={elements}
+        columns={columns}
+        system={system}
+        blank={() => ({ length_m: 200, radius_m: null, grade: 0 })}
+        onChange={setElements}
+        refused={(index, part) => saying(`elements[${index}].${part}`)}
+      />
+      {save.error && <Failure text={problemText(save.error)} />}
+      <div className="mt-3 flex gap-3">
+        <Button
+          disabled={!name.trim() || save.isPending}
+          onClick={() =>
+            save.mutate(
+              { circuit_id: circuit?.id ?? null, body: { name: name.trim(), closed, elements } },
+              { onSuccess: (kept) => onDone(kept.id) },
+            )
+          }
+        >
+          Keep the circuit
+        </Button>
+        <Button onClick={() => onDone(null)}>Leave it as it was</Button>
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,102 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../../api/client";
+import { bodyOf, newBody, typedKinds, wayKm } from "./drafts";
+import { doneText, guessedUses, missing, withRole } from "./runs";
+
+const circuit: Schemas["CircuitOut"] = { id: 7, name: "Loop", closed: true, elements: [] };
+const duty = (
+  id: number,
+  kind: Schemas["DutyOut"]["kind"],
+  use: Schemas["DutyOut"]["use"],
+): Schemas["DutyOut"] => ({
+  ...newBody(kind, [circuit], []),
+  use,
+  id,
+  name: `duty ${id}`,
+  circuit: null,
+  run: null,
+});
+
+describe("a duty to start from", () => {
+  it("has what its kind needs to be driven at once", () => {
+    const found = Object.fromEntries(typedKinds.map((kind) => [kind, newBody(kind, [circuit], [])]));
+    expect(found.session?.circuit_id).toBe(7);
+    expect(found.session?.driver_level).toBe("intermediate");
+    expect(found.sections?.sections).toHaveLength(1);
+    expect(found.stops?.stops).toHaveLength(1);
+    expect(found.week?.week?.days).toBe(5);
+    expect(found.descent?.duration_s).toBeGreaterThan(0);
+  });
+  it("of a day drives there, the sessions, and home", () => {
+    const body = newBody("day", [], [duty(1, "session", "track"), duty(2, "week", "street")]);
+    expect(body.parts.map((part) => part.duty_id)).toEqual([2, 1, 2]);
+  });
+  it("knows its way where it follows from what was typed", () => {
+    expect(wayKm({ ...newBody("session", [circuit], []), laps: 10, cool_down_laps: 1 }, 2)).toBe(22);
+    expect(wayKm(newBody("sections", [], []), null)).toBe(1);
+    expect(wayKm(newBody("week", [], []), null)).toBe(28);
+    expect(wayKm(newBody("stops", [], []), null)).toBeNull();
+  });
+  it("sends a stored duty back without what only the server says", () => {
+    expect(Object.keys(bodyOf(duty(3, "week", "street")))).not.toEqual(
+      expect.arrayContaining(["id", "circuit", "run"]),
+    );
+  });
+});
+
+describe("the columns of a run", () => {
+  const look: Schemas["LookOut"] = {
+    kind: "csv",
+    separator: ";",
+    decimal: ",",
+    first_line: 2,
+    lines: 100,
+    columns: [
+      { name: "t", role: "time", unit: "ms", sample: [] },
+      { name: "v", role: "speed", unit: "mph", sample: [] },
+      { name: "x", role: "", unit: "", sample: [] },
+    ],
+    roles: {
+      time: ["s", "ms"],
+      speed: ["km/h", "mph"],
+      distance: ["m"],
+      latitude: ["deg"],
+      longitude: ["deg"],
+    },
+  };
+  it("start from the headings, and a role moves with its column", () => {
+    const uses = guessedUses(look);
+    expect(uses).toEqual([
+      { column: 0, role: "time", unit: "ms" },
+      { column: 1, role: "speed", unit: "mph" },
+    ]);
+    expect(withRole(uses, 2, "speed", look)).toEqual([uses[0], { column: 2, role: "speed", unit: "km/h" }]);
+    expect(withRole(uses, 1, "", look)).toEqual([uses[0]]);
+  });
+  it("say what is still missing", () => {
+    expect(missing(guessedUses(look))).toBeNull();
+    expect(missing([{ column: 0, role: "time", unit: "s" }])).toContain("speed");
+    expect(missing([{ column: 0, role: "speed", unit: "mph" }])).toContain("time");
+    expect(
+      missing([
+        { column: 0, role: "distance", unit: "m" },
+        { column: 1, role: "speed", unit: "mph" },
+      ]),
+    ).toBeNull();
+  });
+});
+
+it("tells in one line what was done to a recording", () => {
+  const read = {
+    rows: 8000,
+    rate_Hz: 10,
+    noise_mps: 0.152,
+    smoothing: "light",
+    spikes: 0,
+    gaps: 2,
+    gap_s: 3.25,
+  };
+  expect(doneText(read as Schemas["ReadOut"])).toBe(
+    "8000 rows at 10 a second · noise 0.15 m/s, smoothing light · no spikes · 2 gaps bridged, 3.3 s in all.",
+  );
+});

@@ -1,0 +1,131 @@
+import type { Schemas } from "../../api/client";
+import { createStore } from "../../lib/store";
+
+export type Body = Schemas["DutyIn"];
+export type Kind = Body["kind"];
+export type Draft = { duty_id: number | null; body: Body };
+
+export const kindWords: Record<Kind, string> = {
+  session: "circuit, sprint or hill-climb",
+  descent: "steady descent",
+  sections: "descent in sections",
+  stops: "series of stops",
+  week: "a usual week",
+  recorded: "recorded run",
+  day: "a whole day",
+};
+
+/** Kinds that are typed; a recorded run comes from a file. */
+export const typedKinds = ["session", "sections", "descent", "stops", "week", "day"] as const;
+
+export const useWords = [
+  ["track", "track"],
+  ["sprint", "sprint or autocross"],
+  ["hill", "hill-climb"],
+  ["tow", "towing or loaded"],
+  ["street", "street"],
+  ["delivery", "delivery"],
+] as const;
+
+const usual: Record<Kind, Body["use"]> = {
+  session: "track",
+  descent: "tow",
+  sections: "tow",
+  stops: "street",
+  week: "street",
+  recorded: "track",
+  day: "track",
+};
+
+const plain: Omit<Body, "kind" | "use"> = {
+  name: "",
+  note: "",
+  events_per_month: 1,
+  event_km: 30,
+  then_s: 0,
+  then_speed_mps: 0,
+  conditions: {
+    air_C: null,
+    altitude_m: null,
+    duct_factor: 1,
+    without_trailer: false,
+    battery_full: false,
+  },
+  circuit_id: null,
+  laps: 10,
+  driver_level: "",
+  traffic: 0,
+  cool_down_laps: 0,
+  pause_s: 0,
+  grade: 0,
+  speed_mps: 0,
+  duration_s: 0,
+  sections: [],
+  stops: [],
+  repeat: 1,
+  week: null,
+  run_id: null,
+  parts: [],
+};
+
+export const blankStop = (): Schemas["StopIO"] => ({
+  from_mps: 100 / 3.6,
+  to_mps: 0,
+  decel_mps2: 6,
+  grade: 0,
+  then_s: 45,
+  then_speed_mps: 20,
+});
+export const blankSection = (): Schemas["SectionIO"] => ({
+  length_m: 1000,
+  grade: 0.08,
+  speed_mps: 50 / 3.6,
+  stops: 0,
+  gear: "usual",
+});
+
+/** A duty to start from: every number plausible, so that the drawing shows something at once. */
+export function newBody(kind: Kind, circuits: Schemas["CircuitOut"][], duties: Schemas["DutyOut"][]): Body {
+  const body: Body = { ...plain, kind, use: usual[kind] };
+  if (kind === "session")
+    return {
+      ...body,
+      circuit_id: circuits[0]?.id ?? null,
+      driver_level: "intermediate",
+      cool_down_laps: 1,
+      then_s: 600,
+    };
+  if (kind === "descent") return { ...body, grade: 0.08, speed_mps: 50 / 3.6, duration_s: 360, then_s: 900 };
+  if (kind === "sections") return { ...body, sections: [blankSection()], then_s: 900 };
+  if (kind === "stops") return { ...body, stops: [blankStop()], repeat: 5 };
+  if (kind === "week")
+    return {
+      ...body,
+      week: { town_km: 60, rural_km: 80, motorway_km: 0, days: 5 },
+      events_per_month: 22,
+      event_km: 28,
+    };
+  const road = duties.find((row) => row.use === "street" && row.kind !== "day");
+  const event = duties.find((row) => row.kind === "session");
+  const part = (row: Schemas["DutyOut"] | undefined, gap_s: number, times = 1) =>
+    row ? [{ duty_id: row.id, times, gap_s }] : [];
+  return { ...body, parts: [...part(road, 1800), ...part(event, 3600, 2), ...part(road, 0)], event_km: 150 };
+}
+
+/** A stored duty as it is sent back. */
+export function bodyOf({ id: _, circuit: __, run: ___, ...body }: Schemas["DutyOut"]): Body {
+  return body;
+}
+
+/** How far one event is on the duty itself, in km; null where only the user knows. */
+export function wayKm(body: Body, lap_km: number | null): number | null {
+  if (body.kind === "session") return lap_km === null ? null : lap_km * (body.laps + body.cool_down_laps);
+  if (body.kind === "sections") return body.sections.reduce((sum, row) => sum + row.length_m, 0) / 1000;
+  if (body.kind === "descent") return (body.speed_mps * body.duration_s) / 1000;
+  if (body.kind === "week" && body.week)
+    return (body.week.town_km + body.week.rural_km + body.week.motorway_km) / body.week.days;
+  return null;
+}
+
+/** What is being typed, kept over a reload until it is saved or put away. */
+export const draftStore = createStore<Draft | null>(null, "thermaxis.duty-draft");

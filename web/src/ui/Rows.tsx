@@ -1,0 +1,168 @@
+import { useState } from "react";
+import { type Quantity, type System, unitOf } from "../lib/units";
+import { SelectField } from "./fields";
+import { NumberField } from "./NumberField";
+
+export type Column<T> = {
+  name: keyof T & string;
+  label: string;
+  /** A number of this quantity, or one of a few words. */
+  quantity?: Quantity;
+  options?: readonly (readonly [string, string])[];
+  /** What an empty box means; without it the box must hold a number. */
+  empty?: string;
+  width: string;
+};
+
+type Props<T> = {
+  title: string;
+  item: string;
+  rows: T[];
+  columns: Column<T>[];
+  system: System;
+  blank: () => T;
+  onChange: (rows: T[]) => void;
+  refused?: (index: number, name: string) => string | undefined;
+};
+
+/** A short table that is typed line by line: add, take out, move. */
+export function Rows<T extends object>({
+  title,
+  item,
+  rows,
+  columns,
+  system,
+  blank,
+  onChange,
+  refused,
+}: Props<T>) {
+  // Rows have no name of their own: each keeps a key for as long as it is in the table.
+  const [keys, setKeys] = useState<number[]>(() => rows.map((_, index) => index));
+  const keyed = keys.length === rows.length ? keys : rows.map((_, index) => index);
+  const fresh = () => Math.max(-1, ...keyed) + 1;
+  const change = (next: T[], nextKeys: number[]) => {
+    setKeys(nextKeys);
+    onChange(next);
+  };
+  const set = (index: number, name: string, value: unknown) =>
+    onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)));
+  const move = (index: number, by: number) => {
+    const swap = <V,>(list: V[]) => {
+      const copy = [...list];
+      const [taken] = copy.splice(index, 1);
+      if (taken !== undefined) copy.splice(index + by, 0, taken);
+      return copy;
+    };
+    change(swap(rows), swap(keyed));
+  };
+  const head = (column: Column<T>) => {
+    const symbol = column.quantity ? unitOf(column.quantity, system).symbol : "";
+    return symbol ? `${column.label}, ${symbol}` : column.label;
+  };
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full max-w-3xl" aria-label={title}>
+        <thead>
+          <tr className="condensed border-b border-ink text-left text-xs text-muted">
+            <th className="w-6 py-1 font-normal">
+              <span className="sr-only">Number</span>
+            </th>
+            {columns.map((column) => (
+              <th key={column.name} className={`py-1 pr-2 font-normal ${column.width}`}>
+                {head(column)}
+              </th>
+            ))}
+            <th className="w-24 py-1 font-normal">
+              <span className="sr-only">Order</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, index) => (
+            <tr key={keyed[index]} className="border-b border-hairline align-top">
+              <td className="figures py-2 text-xs text-muted">{index + 1}</td>
+              {columns.map((column) => (
+                <td key={column.name} className="py-1 pr-2">
+                  {column.options ? (
+                    <SelectField
+                      bare
+                      label={`${column.label}, ${item} ${index + 1}`}
+                      value={String(row[column.name])}
+                      options={column.options}
+                      onChange={(value) => set(index, column.name, value)}
+                    />
+                  ) : (
+                    <NumberField
+                      bare
+                      label={`${column.label}, ${item} ${index + 1}`}
+                      quantity={column.quantity ?? "count"}
+                      system={system}
+                      value={(row[column.name] as number | null | undefined) ?? null}
+                      nullable={column.empty !== undefined}
+                      placeholder={column.empty}
+                      refused={refused?.(index, column.name)}
+                      onCommit={(value) => set(index, column.name, value)}
+                    />
+                  )}
+                </td>
+              ))}
+              <td className="whitespace-nowrap py-1">
+                <RowButton
+                  label={`Move ${item} ${index + 1} up`}
+                  off={index === 0}
+                  onClick={() => move(index, -1)}
+                >
+                  ↑
+                </RowButton>
+                <RowButton
+                  label={`Move ${item} ${index + 1} down`}
+                  off={index === rows.length - 1}
+                  onClick={() => move(index, 1)}
+                >
+                  ↓
+                </RowButton>
+                <RowButton
+                  label={`Take out ${item} ${index + 1}`}
+                  off={rows.length === 1}
+                  onClick={() =>
+                    change(
+                      rows.filter((_, i) => i !== index),
+                      keyed.filter((_, i) => i !== index),
+                    )
+                  }
+                >
+                  ×
+                </RowButton>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button
+        type="button"
+        className="mt-2 underline underline-offset-2"
+        onClick={() =>
+          change([...rows, rows.length ? { ...(rows[rows.length - 1] as T) } : blank()], [...keyed, fresh()])
+        }
+      >
+        Add a {item}
+      </button>
+    </div>
+  );
+}
+
+type RowButtonProps = { label: string; off: boolean; onClick: () => void; children: string };
+
+function RowButton({ label, off, onClick, children }: RowButtonProps) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      disabled={off}
+      className="h-8 w-7 disabled:opacity-30"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
