@@ -1,7 +1,7 @@
 import { max } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { clockText } from "../lib/text";
+import { axisClock } from "../lib/text";
 import { type System, shownRange, unitOf } from "../lib/units";
 import { type Box, ColumnAxis, Frame, Measured, RowAxis, timeTicks } from "./frame";
 
@@ -23,6 +23,7 @@ type Props = { trace: Trace; until: number; system: System };
 function Drawn({ trace, until, system, width }: Props & { width: number }) {
   const speedBox: Box = { width, height: 210, left: 42, right: 38, top: 22, bottom: 22 };
   const heatBox: Box = { width, height: 170, left: 42, right: 38, top: 20, bottom: 24 };
+  const clock = axisClock(until);
   const rows = trace.t_s.map((t, i) => ({ t, i })).filter(({ t }) => t <= until);
   const x = scaleLinear([0, until], [speedBox.left, speedBox.width - speedBox.right]);
   const fastest = max(rows, ({ i }) => trace.v_mps[i]) ?? 1;
@@ -57,7 +58,7 @@ function Drawn({ trace, until, system, width }: Props & { width: number }) {
         />
         <path d={painted} fill="var(--close-fill)" opacity={0.75} />
         <path d={path(speed, trace.v_mps)} fill="none" stroke="var(--ink)" strokeWidth={1.4} />
-        <ColumnAxis box={speedBox} domain={[0, until]} ticks={timeTicks(until)} format={clockText} />
+        <ColumnAxis box={speedBox} domain={[0, until]} ticks={timeTicks(until)} format={clock.format} />
         <text x={speedBox.left} y={13} fontSize={11.5}>
           speed, {unitOf("speed", system).symbol}
         </text>
@@ -80,13 +81,13 @@ function Drawn({ trace, until, system, width }: Props & { width: number }) {
           strokeWidth={1.2}
           strokeDasharray="4 3"
         />
-        <ColumnAxis box={heatBox} domain={[0, until]} ticks={timeTicks(until)} format={clockText} />
+        <ColumnAxis box={heatBox} domain={[0, until]} ticks={timeTicks(until)} format={clock.format} />
         <text x={heatBox.left} y={12} fontSize={11.5}>
           ring surface, {unitOf("temperature", system).symbol}: front solid, rear dashed
         </text>
         {width > 480 && (
           <text x={heatBox.width - heatBox.right} y={12} fontSize={11.5} textAnchor="end" className="muted">
-            minutes:seconds
+            {clock.name}
           </text>
         )}
       </Frame>

@@ -1,7 +1,7 @@
 import { max } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { clockText } from "../lib/text";
+import { axisClock } from "../lib/text";
 import { type System, shownRange, unitOf } from "../lib/units";
 import { type Box, ColumnAxis, Frame, Measured, RowAxis, timeTicks } from "./frame";
 
@@ -58,7 +58,7 @@ function Drawn({ t_s, v_mps, brakings, laps, system, width }: Props & { width: n
         box={{ ...box, bottom: box.bottom - 6 }}
         domain={[0, until]}
         ticks={timeTicks(until)}
-        format={clockText}
+        format={axisClock(until).format}
       />
       <text x={box.left} y={13} fontSize={11.5}>
         speed, {unitOf("speed", system).symbol} · braking filled below · laps dotted

@@ -47,6 +47,12 @@ export function clockText(seconds: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
 
+/** How times stand on an axis that ends at `end` seconds: minutes and seconds, or hours and minutes. */
+export function axisClock(end: number): { format: (seconds: number) => string; name: string } {
+  if (end <= 2 * 3600) return { format: clockText, name: "minutes:seconds" };
+  return { format: (seconds) => clockText(seconds / 60), name: "hours:minutes" };
+}
+
 /** "front.piston_area_m2" as a person says it. */
 export function fieldText(path: string): string {
   const unit = /_(kg|m2|m|mps2|mps|N|Pa|C|W_per_K|J_per_kgK|W_per_mK|mm3_per_MJ|kg_per_m3)$/;

@@ -91,10 +91,11 @@ class Cleaned:
 def clean(recording: Recording, handling: Handling) -> Cleaned:
     """Make a duty of a recording of 1 to 25 Hz, a record that tells what was done.
 
-    Spikes (more than `SPIKE_MPS` and three robust deviations off the median of 1.5 s, or faster than any tyre can
-    change speed) give way to that median; gaps are bridged by a monotone cubic and counted; standing still is made
-    exactly that; then a local parabola (A. Savitzky and M. J. E. Golay, Anal. Chem. 36 (1964)) takes the noise out,
-    its window by the noise found unless chosen. Raises FieldError for less than 10 s or rows that do not move.
+    Spikes (more than `SPIKE_MPS` off the median of 1.5 s, and there and back faster than any tyre can change speed, or
+    six robust deviations further off) give way to that median; gaps are bridged by a monotone cubic and counted;
+    standing still is made exactly that; then a local parabola (A. Savitzky and M. J. E. Golay, Anal. Chem. 36 (1964))
+    takes the noise out, its window by the noise found unless chosen. Raises FieldError for less than 10 s or rows that
+    do not move.
     """
     t = recording.t_s - recording.t_s[0]
     if len(t) < 10 or t[-1] < 10.0:
@@ -156,7 +157,8 @@ def _without_spikes(t: Array, v: Array, step: float) -> tuple[Array, int]:
     jumps = (np.abs(before) > SPIKE_MPS2 * seconds) & (before * after < 0)
     # A slow logger has too few neighbours to tell a corner from a spike by its median: there only a jump counts.
     far = off > 6.0 * spread + SPIKE_MPS if step < SLOW_S else np.zeros(len(v), dtype=bool)
-    wrong = (off > np.maximum(SPIKE_MPS, 3.0 * spread if step < SLOW_S else 0.0)) & (jumps | far)
+    # A leap there and back is one at any pace; further off than the pace explains may last longer than one reading.
+    wrong = (off > SPIKE_MPS) & (jumps | far)
     out = v.copy()
     out[wrong] = median[wrong]
     return out, int(wrong.sum())

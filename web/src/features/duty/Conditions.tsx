@@ -57,7 +57,7 @@ export function Conditions({ body, set, refused, machine }: Props) {
         {soak && (
           <NumberField
             label="Parked afterwards"
-            quantity="seconds"
+            quantity="minutes"
             system={system}
             value={body.then_s}
             hint="the hot soak: when fluid boils"

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { useDrive, useSaveDuty } from "../../api/dutyQueries";
 import { useDuties, useMachine } from "../../api/queries";
@@ -30,6 +30,9 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
     return () => clearTimeout(timer);
   }, [body]);
   const drive = useDrive(machineId, asked);
+  // The list it was opened from may be longer than the screen: bring its first line into view.
+  const head = useRef<HTMLHeadingElement>(null);
+  useEffect(() => head.current?.focus(), []);
   const error = save.error ?? drive.error;
   const problem = error instanceof ProblemError ? error.problem : null;
   const refused = (path: string) => problem?.fields.find((entry) => entry.field === path)?.allowed;
@@ -51,7 +54,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         );
       }}
     >
-      <h2 className="text-base font-semibold">
+      <h2 ref={head} tabIndex={-1} className="scroll-mt-4 text-base font-semibold outline-none">
         {duty_id === null ? "New" : "Change"}: {kindWords[body.kind]}
       </h2>
       <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-ink pt-2 sm:grid-cols-4">

@@ -122,7 +122,7 @@ function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport:
           <li key={kind}>
             <button
               type="button"
-              className="py-0.5 text-left underline underline-offset-2"
+              className="min-h-6 py-1 text-left underline underline-offset-2"
               onClick={() => draftStore.set({ duty_id: null, body: newBody(kind, circuits, duties) })}
             >
               {kindWords[kind][0]?.toUpperCase()}
@@ -131,7 +131,7 @@ function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport:
           </li>
         ))}
         <li>
-          <button type="button" className="py-0.5 text-left underline underline-offset-2" onClick={onImport}>
+          <button type="button" className="min-h-6 py-1 text-left underline underline-offset-2" onClick={onImport}>
             From a logger's file
           </button>
         </li>

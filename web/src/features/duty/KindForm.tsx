@@ -3,14 +3,9 @@ import { useUnits } from "../../lib/settings";
 import type { Quantity } from "../../lib/units";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import { type Body, blankSection, blankStop } from "./drafts";
+import { blankSection, blankStop, type FormProps } from "./drafts";
 import { SessionForm } from "./SessionForm";
 
-export type FormProps = {
-  body: Body;
-  set: (change: Partial<Body>) => void;
-  refused: (path: string) => string | undefined;
-};
 type Props = FormProps & { duties: Schemas["DutyOut"][]; dutyId: number | null };
 
 const sectionColumns: Column<Schemas["SectionIO"]>[] = [
@@ -77,7 +72,7 @@ export function KindForm(props: Props) {
           {number("Speed held", "speed", body.speed_mps, "speed_mps", (speed_mps) => set({ speed_mps }))}
           {number(
             "For",
-            "seconds",
+            "minutes",
             body.duration_s,
             "duration_s",
             (duration_s) => set({ duration_s }),
@@ -169,7 +164,7 @@ function DayForm({ body, set, refused, duties, dutyId }: Props) {
   const columns: Column<PartRow>[] = [
     { name: "duty_id", label: "Duty", options, width: "w-64" },
     { name: "times", label: "Times", quantity: "count", width: "w-20" },
-    { name: "gap_s", label: "Parked after each", quantity: "seconds", width: "w-28" },
+    { name: "gap_s", label: "Parked after each", quantity: "minutes", width: "w-28" },
   ];
   const first = options[0]?.[0] ?? "";
   return (

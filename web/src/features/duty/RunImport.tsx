@@ -159,13 +159,16 @@ function Mapping({ look, uses, onChange }: MappingProps) {
       <div className="overflow-x-auto">
         <table>
           <thead>
-            <tr className="align-bottom">
+            <tr className="align-top">
               {look.columns.map((column, index) => {
                 const use = uses.find((entry) => entry.column === index);
                 const units = use ? (look.roles[use.role] ?? []) : [];
                 return (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: columns of a file have no other name that is sure to be their own
-                  <th key={index} className="min-w-28 border-b border-ink pr-3 pb-1 text-left font-normal">
+                  <th
+                    // biome-ignore lint/suspicious/noArrayIndexKey: columns of a file have no other name of their own
+                    key={index}
+                    className="min-w-28 space-y-1 border-b border-ink pr-3 pb-1 text-left font-normal"
+                  >
                     <span className="condensed block text-xs text-muted">{column.name}</span>
                     <SelectField
                       bare
@@ -236,8 +239,10 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
       {read.error && <Failure text={problemText(read.error)} retry={() => read.refetch()} />}
       {data && !read.error && (
         <>
-          <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
-            <p data-done>{doneText(data)}</p>
+          <div className="mb-2 flex flex-wrap items-end gap-x-8 gap-y-2">
+            <p className="min-w-0 flex-1 basis-80" data-done>
+              {doneText(data)}
+            </p>
             <SelectField label="Smoothing" value={smoothing} options={smoothings} onChange={setSmoothing} />
           </div>
           <RunTrace

@@ -7,8 +7,7 @@ import { Button, Failure } from "../../ui/basics";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import type { Body } from "./drafts";
-import type { FormProps } from "./KindForm";
+import type { Body, FormProps } from "./drafts";
 
 const levels = [
   ["novice", "novice"],
@@ -38,7 +37,7 @@ export function SessionForm({ body, set, refused }: FormProps) {
   const [drawing, setDrawing] = useState<Schemas["CircuitOut"] | "new" | null>(null);
   const number = (
     label: string,
-    quantity: "count" | "seconds",
+    quantity: "count" | "minutes",
     value: number,
     commit: (value: number) => void,
     hint?: string,
@@ -77,7 +76,7 @@ export function SessionForm({ body, set, refused }: FormProps) {
         {chosen?.closed === false
           ? number(
               "Between runs",
-              "seconds",
+              "minutes",
               body.pause_s,
               (pause_s) => set({ pause_s }),
               "back to the start, and the queue",
