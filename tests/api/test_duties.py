@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -179,6 +180,33 @@ def test_the_stand_in_s_run_comes_in_and_gives_the_peaks_of_the_duty(demo: Api, 
     # The file itself is kept, smaller than it came.
     assert 100 < len(row.content) < len(content)
     assert demo.get("/runs")[0]["distance_m"] == pytest.approx(read["distance_m"])
+
+
+def test_temperatures_recorded_with_a_run_can_calibrate(demo: Api, roadster: str) -> None:
+    duty = demo.duty("Relay stint, Tarn loop")
+    trace = demo.get(f"{roadster}/duties/{duty}/trace")
+    # A logger whose rings run a fifth cooler than the model says: its thermocouple is the model's own, scaled.
+    t = [i / 5 for i in range(5 * 1200)]
+    v = np.interp(t, trace["t_s"], trace["v_mps"])
+    front = 18 + 0.8 * (np.interp(t, trace["t_s"], trace["front_surface_C"]) - 18)
+    rows = [f"{a:.1f},{b:.2f},{c:.1f},{20 + d:.1f}" for a, b, c, d in zip(t, v, front, v, strict=True)]
+    content = "\n".join(["time (s),speed (m/s),front disc temp (°C),brake press (bar)", *rows]).encode()
+    look = upload(demo, "/runs/look", content)
+    assert [column["role"] for column in look["columns"]] == ["time", "speed", "front_temperature", "brake_pressure"]
+    read = upload(demo, f"{roadster}/runs/read", content, uses=columns(look))
+    assert read["logged"]["front_temperature"] == pytest.approx(float(front.max()), abs=0.1)
+    assert read["logged"]["brake_pressure"] == pytest.approx(1e5 * (20 + float(v.max())), rel=1e-3)
+    kept = upload(demo, "/runs", content, status=201, uses=columns(look), name="With a thermocouple")
+    demo.put(f"{roadster}/duty", {"duty_id": kept["id"]})
+    logs = demo.get(f"/runs/{kept['run_id']}/temperatures")
+    assert set(logs) == {"front"}
+    fit = demo.post(
+        f"{roadster}/calibrations",
+        {"evidence": [{"kind": "logged", "axle": "front", "csv": logs["front"]}], "keep": False},
+    )
+    assert fit["front"]["cooling"] > 1.1
+    stint = demo.post("/duties", body(demo, "week"), status=201)
+    assert stint["run_id"] is None
 
 
 def test_bad_rows_and_bad_files_are_named(demo: Api, roadster: str) -> None:

@@ -15,6 +15,8 @@ pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 
 def go(page: Page, stage: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(stage)).click()
+    # The stage's code is fetched first: until the address has changed the old stage is the one that is settled.
+    expect(page).to_have_url(re.compile(f"/{stage.lower()}$"))
     settled(page)
 
 
@@ -34,10 +36,10 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     # Machine: the pedal's answer follows the number while it is typed, then it is kept.
     settled(page)
     live = page.get_by_label("What the pedal gives")
-    before = live.locator("dd").nth(3).inner_text()
+    before = live.get_by_text("Deceleration it asks for").locator("xpath=../dd").inner_text()
     mass = page.get_by_label(re.compile("Mass as driven")).first
     mass.fill("760 kg")
-    expect(live.locator("dd").nth(3)).not_to_have_text(before)
+    expect(live.get_by_text("Deceleration it asks for").locator("xpath=../dd")).not_to_have_text(before)
     mass.press("Enter")
     settled(page)
     page.reload()
@@ -55,7 +57,7 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     # Duty: the relay session; its trace and its energy.
     go(page, "Duty")
     cool = reading(page, "rotor")
-    page.get_by_label(re.compile("Relay stint, Tarn loop")).check()
+    page.get_by_role("radio", name=re.compile("^Relay stint, Tarn loop")).check()
     expect(page.get_by_role("heading", name="Relay stint, Tarn loop")).to_be_visible()
     settled(page)
     expect(page.get_by_role("img", name="Speed and brake power over time")).to_be_visible()
@@ -145,7 +147,7 @@ def test_an_overloaded_descent_rejects_street_pads_for_fade(open_page: Opener) -
     page = open_page("desktop")
     page.goto("/m/3/duty")
     settled(page)
-    page.get_by_label(re.compile("Scar brow, overloaded")).check()
+    page.get_by_role("radio", name=re.compile("^Scar brow, overloaded")).check()
     settled(page)
     go(page, "Choose")
     page.locator("summary").click()
@@ -222,7 +224,7 @@ def test_a_lost_server_is_said_and_retried_without_losing_the_page(open_page: Op
     page.goto("/m/1/duty")
     settled(page)
     page.route("**/duty", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
-    page.get_by_label(re.compile("Relay stint, fast group")).check(force=True)
+    page.get_by_role("radio", name=re.compile("^Relay stint, fast group")).check(force=True)
     expect(page.get_by_role("alert")).to_contain_text("did not answer")
     page.unroute("**/duty")
     page.get_by_role("button", name="Retry").click()

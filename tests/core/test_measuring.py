@@ -25,6 +25,20 @@ EXAMPLES: dict[str, tuple[dict[str, float], dict[str, float]]] = {
     "roll_out": ({"distance_m": 5.655, "turns": 3}, {"wheel_radius_m": 0.3000}),
     "lifted_axle": (LIFT, {"cg_height_m": 0.5}),
     "pedal_lever": ({"foot_m": 0.24, "rod_m": 0.05}, {"pedal_ratio": 4.8}),
+    # Hand: A = pi (0.14^2 - 0.092^2) = 0.034985 m2, vanes 36 * 0.0055 * 0.048 = 0.009504 m2; 4.0 kg of ring are 5.5556e-4 m3,
+    # so w = (0.034985 * 0.025 - 5.5556e-4)/(0.034985 - 0.009504) = 12.52 mm.
+    "weighed_rotor": (
+        {
+            "mass_kg": 5.0,
+            "hat_kg": 1.0,
+            "outer_radius_m": 0.14,
+            "inner_radius_m": 0.092,
+            "thickness_m": 0.025,
+            "vanes": 36,
+            "vane_thickness_m": 0.0055,
+        },
+        {"gap_m": 0.012522},
+    ),
     "pistons": ({"first_m": 0.038, "second_m": 0.042}, {"piston_area_m2": math.pi / 4 * (0.038**2 + 0.042**2)}),
 }
 
@@ -76,6 +90,9 @@ def test_load_transfer_against_hand_worked_numbers() -> None:
         ("corner_scales", {"front_left_kg": 0, "front_right_kg": 0}, "front_left_kg"),
         ("pedal_lever", {"rod_m": 0}, "rod_m"),
         ("pistons", {"third_m": 0.2}, "third_m"),
+        ("weighed_rotor", {"mass_kg": 9.0}, "mass_kg"),
+        ("weighed_rotor", {"hat_kg": 5.0}, "hat_kg"),
+        ("weighed_rotor", {"inner_radius_m": 0.15}, "inner_radius_m"),
     ],
 )
 def test_what_cannot_be_is_named(method: str, changes: dict[str, float | None], path: str) -> None:

@@ -145,6 +145,17 @@ export function useKeepRun() {
   return { ...mutation, stop: () => control.current?.abort() };
 }
 
+/** Temperatures recorded with a kept run, as logs a calibration takes, by axle. */
+export function useRunTemperatures(run_id: number | null) {
+  return useQuery({
+    queryKey: ["run-temperatures", run_id],
+    enabled: run_id !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      answer(client.GET("/api/runs/{run_id}/temperatures", { params: { path: { run_id: run_id ?? 0 } } })),
+  });
+}
+
 /** The stand-in logger records the machine on a duty and hands over a file, as a real one would. */
 export function useLogARun(id: number) {
   return useMutation({

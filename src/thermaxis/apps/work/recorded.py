@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import zlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from thermaxis.apps.garage import duty_mapping as duties
-from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.models import Duty, Machine, RecordedRun
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.mapping import CaseBuilder
 from thermaxis.apps.work.solver import solve
@@ -44,13 +47,37 @@ def read_recorded(
     return Read(run=run, cleaned=cleaned, result=result)
 
 
+def logged_peaks(read: Read) -> dict[str, float]:
+    """Greatest value of every other column that was recorded: brake pressure in Pa, temperatures in degC."""
+    return {role: float(column.max()) for role, column in read.run.others.items()}
+
+
+def temperature_logs(run: RecordedRun) -> dict[str, str]:
+    """Temperatures recorded with a kept run, by axle, as logs a calibration takes: seconds and degC, one a second."""
+    if not run.content:
+        return {}
+    uses = [Use(**use) for use in run.uses]
+    if not any(use.role.endswith("_temperature") for use in uses):
+        return {}
+    read = read_run(decode(zlib.decompress(bytes(run.content))), uses)
+    t = read.recording.t_s - read.recording.t_s[0]
+    seconds = np.arange(0.0, t[-1], 1.0)
+    return {
+        role.removesuffix("_temperature"): "\n".join(
+            f"{second:.0f},{value:.1f}" for second, value in zip(seconds, np.interp(seconds, t, column), strict=True)
+        )
+        for role, column in read.others.items()
+        if role.endswith("_temperature")
+    }
+
+
 def summary_of(read: Read) -> dict[str, float]:
     """What is kept beside a run, for the day someone asks what was done to it."""
     found = read.cleaned
     return {
         "rows": read.run.rows, "bad": len(read.run.bad), "rate_Hz": found.rate_Hz, "noise_mps": found.noise_mps,
         "spikes": found.spikes, "gaps": found.gaps, "gap_s": found.gap_s, "standing_s": found.standing_s,
-        "distance_m": found.distance_m, "brakings": len(found.brakings), "laps": len(found.laps),
+        "distance_m": found.distance_m, "brakings": len(found.brakings), "laps": len(found.laps), **logged_peaks(read),
     }  # fmt: skip
 
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.materials import materials
 
 Values = dict[str, float]
 
@@ -107,6 +108,48 @@ def pistons(read: Pistons) -> Values:
     return {"piston_area_m2": math.pi / 4.0 * squares}
 
 
+HAT_SHARE = 0.22
+"""Share of a one-piece rotor's mass that is hat and not ring (estimate: 0.18 to 0.28)."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class WeighedRotor(Checked):
+    """A vented rotor on a bathroom scale, with what a gauge says of it."""
+
+    mass_kg: float = number(gt=0, le=60)
+    hat_kg: float | None = number(None, ge=0, le=30, optional=True)
+    outer_radius_m: float = number(gt=0, le=0.5)
+    inner_radius_m: float = number(gt=0, le=0.5)
+    thickness_m: float = number(gt=0, le=0.1)
+    vanes: float = number(ge=2, le=200)
+    vane_thickness_m: float = number(gt=0, le=0.05)
+
+    def check(self) -> None:
+        if self.inner_radius_m >= self.outer_radius_m:
+            raise FieldError("inner_radius_m", self.inner_radius_m, f"less than outer_radius_m {self.outer_radius_m:g}")
+        if (self.hat_kg or 0.0) >= self.mass_kg:
+            raise FieldError("hat_kg", self.hat_kg, f"less than mass_kg {self.mass_kg:g}")
+
+
+def weighed_rotor(read: WeighedRotor) -> Values:
+    """Air gap in m of a vented grey-iron rotor from its mass: `m = rho (A (t - w) + n b l w)` solved for w.
+
+    The hat comes off first, `HAT_SHARE` of the mass unless it was weighed (a two-piece rotor). Raises FieldError where
+    the mass fits no gap between 0 and the thickness.
+    """
+    hat = HAT_SHARE * read.mass_kg if read.hat_kg is None else read.hat_kg
+    ring_m3 = (read.mass_kg - hat) / materials()["grey_iron"].density_kg_per_m3
+    area = math.pi * (read.outer_radius_m**2 - read.inner_radius_m**2)
+    vanes_m2 = read.vanes * read.vane_thickness_m * (read.outer_radius_m - read.inner_radius_m)
+    gap = (area * read.thickness_m - ring_m3) / (area - vanes_m2)
+    if not 0 < gap < read.thickness_m:
+        solid = area * read.thickness_m * materials()["grey_iron"].density_kg_per_m3
+        raise FieldError(
+            "mass_kg", read.mass_kg, f"less than a solid ring of {solid:.1f} kg and its hat, and more than its vanes"
+        )
+    return {"gap_m": gap}
+
+
 Method = tuple[type[Any], Callable[[Any], Values]]
 METHODS: dict[str, Method] = {
     "corner_scales": (CornerScales, corner_scales),
@@ -114,6 +157,7 @@ METHODS: dict[str, Method] = {
     "lifted_axle": (LiftedAxle, lifted_axle),
     "pedal_lever": (PedalLever, pedal_lever),
     "pistons": (Pistons, pistons),
+    "weighed_rotor": (WeighedRotor, weighed_rotor),
 }
 
 

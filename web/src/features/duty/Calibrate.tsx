@@ -1,4 +1,5 @@
 import { problemText, type Schemas } from "../../api/client";
+import { useRunTemperatures } from "../../api/dutyQueries";
 import { useCalibrate, useCalibrations, useRemoveCalibration } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
@@ -7,10 +8,10 @@ import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 import { EvidenceForm } from "./EvidenceForm";
-import { draftStore, entryText, fitText, kindText, setDraft } from "./evidence";
+import { draftStore, type Entry, entryText, fitText, kindText, setDraft } from "./evidence";
 
 /** Measured temperatures: they fit the model to this machine, and the fit is used everywhere until it is removed. */
-export function Calibrate({ machineId }: { machineId: number }) {
+export function Calibrate({ machineId, runId }: { machineId: number; runId: number | null }) {
   const { system } = useUnits();
   const draft = useStore(draftStore)[machineId] ?? [];
   const calibrate = useCalibrate(machineId);
@@ -48,6 +49,7 @@ export function Calibrate({ machineId }: { machineId: number }) {
           ))}
         </ul>
       )}
+      <FromRun runId={runId} taken={draft} onAdd={(entries) => change([...draft, ...entries])} />
       <EvidenceForm onAdd={(entry) => change([...draft, entry])} />
       {draft.length > 0 && (
         <div className="mt-3 flex gap-2">
@@ -85,6 +87,27 @@ export function Calibrate({ machineId }: { machineId: number }) {
       )}
       {tried && <Fit fit={tried} />}
     </section>
+  );
+}
+
+type FromRunProps = { runId: number | null; taken: Entry[]; onAdd: (entries: Entry[]) => void };
+
+/** Temperatures that were recorded with the run in force, ready to be used. */
+function FromRun({ runId, taken, onAdd }: FromRunProps) {
+  const logs = Object.entries(useRunTemperatures(runId).data ?? {}).filter(
+    ([axle, csv]) =>
+      !taken.some((entry) => entry.kind === "logged" && entry.axle === axle && entry.csv === csv),
+  );
+  if (logs.length === 0) return null;
+  return (
+    <Button
+      className="mb-3"
+      onClick={() =>
+        onAdd(logs.map(([axle, csv]) => ({ kind: "logged", axle: axle === "rear" ? "rear" : "front", csv })))
+      }
+    >
+      Add the temperatures recorded with this run
+    </Button>
   );
 }
 

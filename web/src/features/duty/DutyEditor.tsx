@@ -32,7 +32,10 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const drive = useDrive(machineId, asked);
   // The list it was opened from may be longer than the screen: bring its first line into view.
   const head = useRef<HTMLHeadingElement>(null);
-  useEffect(() => head.current?.focus(), []);
+  useEffect(() => {
+    head.current?.focus({ preventScroll: true });
+    head.current?.scrollIntoView({ block: "start" });
+  }, []);
   const error = save.error ?? drive.error;
   const problem = error instanceof ProblemError ? error.problem : null;
   const refused = (path: string) => problem?.fields.find((entry) => entry.field === path)?.allowed;

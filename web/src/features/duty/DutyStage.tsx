@@ -21,7 +21,13 @@ export function DutyStage() {
   const machine = useMachine(id);
   const duties = useDuties();
   const choose = useChooseDuty(id);
-  const inForce = choose.isPending ? choose.variables : (machine.data?.duty_id ?? null);
+  // The mark follows the hand at once; the server's answer follows it.
+  const [picked, setPicked] = useState<number | null>(null);
+  const inForce = picked ?? machine.data?.duty_id ?? null;
+  const pick = (duty_id: number) => {
+    setPicked(duty_id);
+    choose.mutate(duty_id, { onSettled: () => setPicked(null) });
+  };
   const draft = useStore(draftStore);
   const [importing, setImporting] = useState(false);
   const remove = useRemoveDuty();
@@ -31,7 +37,7 @@ export function DutyStage() {
   /** What was kept is put in force at once: that is what it was made for. */
   function done(duty_id: number | null) {
     setImporting(false);
-    if (duty_id !== null && duty_id !== inForce) choose.mutate(duty_id);
+    if (duty_id !== null && duty_id !== inForce) pick(duty_id);
   }
   const busy = draft !== null || importing;
   return (
@@ -42,7 +48,7 @@ export function DutyStage() {
       />
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[17rem_1fr]">
         <div>
-          <fieldset>
+          <fieldset aria-busy={picked !== null}>
             <legend className="sr-only">Duty in force</legend>
             {(duties.data ?? []).map((row) => (
               <div key={row.id} className="flex items-start border-t border-hairline has-checked:border-ink">
@@ -52,7 +58,7 @@ export function DutyStage() {
                     name="duty"
                     className="mt-1 accent-ink"
                     checked={row.id === inForce}
-                    onChange={() => choose.mutate(row.id)}
+                    onChange={() => pick(row.id)}
                   />
                   <span>
                     <span className="font-semibold">{row.name}</span>
@@ -77,9 +83,7 @@ export function DutyStage() {
               </div>
             ))}
           </fieldset>
-          {choose.error && (
-            <Failure text={problemText(choose.error)} retry={() => choose.mutate(choose.variables)} />
-          )}
+          {choose.error && <Failure text={problemText(choose.error)} retry={() => pick(choose.variables)} />}
           {remove.error && <Failure text={problemText(remove.error)} />}
           {gone && (
             <p role="note" className="mt-1 flex items-center gap-3">
@@ -104,7 +108,7 @@ export function DutyStage() {
       {!busy && inForce !== null && machine.data?.duty_id === inForce && (
         <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-ink pt-4 bay:grid-cols-1! lg:grid-cols-2">
           <Questions machineId={id} />
-          <Calibrate machineId={id} />
+          <Calibrate machineId={id} runId={duty?.run_id ?? null} />
         </div>
       )}
     </>
@@ -131,7 +135,11 @@ function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport:
           </li>
         ))}
         <li>
-          <button type="button" className="min-h-6 py-1 text-left underline underline-offset-2" onClick={onImport}>
+          <button
+            type="button"
+            className="min-h-6 py-1 text-left underline underline-offset-2"
+            onClick={onImport}
+          >
             From a logger's file
           </button>
         </li>

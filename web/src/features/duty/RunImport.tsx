@@ -273,6 +273,7 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
               />
             )}
           </dl>
+          <Logged logged={data.logged} />
           {data.remarks.map((remark) => (
             <p key={remark.code} className="mt-1">
               <StateWord state="close">{remark.text}</StateWord>
@@ -298,6 +299,24 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
         </>
       )}
     </div>
+  );
+}
+
+/** What else the logger wrote down: temperatures can calibrate the machine once the run is kept. */
+function Logged({ logged }: { logged: Record<string, number> }) {
+  const units = useUnits();
+  const parts = (["front", "rear"] as const).flatMap((axle) => {
+    const peak = logged[`${axle}_temperature`];
+    return peak === undefined ? [] : [`${axle} up to ${units.withUnit(peak, "temperature")}`];
+  });
+  if (logged.brake_pressure !== undefined)
+    parts.push(`brake pressure up to ${units.withUnit(logged.brake_pressure, "pressure")}`);
+  if (parts.length === 0) return null;
+  return (
+    <p className="mt-2" data-logged>
+      Logged as well: {parts.join(", ")}. Temperatures can be used under Measured temperatures once the run is
+      kept and in force.
+    </p>
   );
 }
 

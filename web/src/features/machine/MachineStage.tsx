@@ -201,7 +201,11 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
       <WorkOut
         path={measuring}
         values={numbers}
-        onUse={(changes) => change.mutate(changes)}
+        onUse={(changes) => {
+          for (const [path, value] of Object.entries(changes)) if (isPart(path)) commit(path, value);
+          const own = Object.entries(changes).filter(([path]) => !isPart(path));
+          if (own.length) change.mutate(Object.fromEntries(own));
+        }}
         onClose={() => setMeasuring(null)}
       />
     </>

@@ -22,6 +22,14 @@ it("asks the server only when all that is needed is there", () => {
   expect(numbersOf(methods.roll_out, { distance_m: 5.6 })).toBeNull();
 });
 
+it("starts a weighed rotor from the rotor of its own axle", () => {
+  const found = methodOf("rear.rotor.gap_m");
+  const diameter = found?.method.inputs.find((input) => input.name === "outer_radius_m");
+  expect(diameter?.start?.({ "front.rotor.outer_radius_m": 0.16, "rear.rotor.outer_radius_m": 0.14 })).toBe(
+    0.14,
+  );
+});
+
 it("starts a lift from what the machine says already", () => {
   const values = { "vehicle.mass_kg": 1000, "vehicle.front_fraction": 0.6, "vehicle.wheelbase_m": 2.5 };
   const starts = Object.fromEntries(

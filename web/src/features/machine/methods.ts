@@ -87,6 +87,24 @@ export const methods = {
       { name: "rod_m", label: "Pivot to pushrod", quantity: "bore" },
     ],
   },
+  weighed_rotor: {
+    name: "weighed_rotor",
+    title: "Air gap by weighing the rotor",
+    how: [
+      "Weigh yourself with the rotor in your arms and without it, or put it on a kitchen scale.",
+      "One piece: leave the hat open, about a fifth of the mass is taken off for it. Two pieces: weigh the hat too.",
+      "Diameters, thickness and vanes are those of the rotor on the machine; grey iron is assumed.",
+    ],
+    inputs: [
+      { name: "mass_kg", label: "Rotor, whole", quantity: "mass" },
+      { name: "hat_kg", label: "Hat alone", quantity: "mass", optional: true },
+      { name: "outer_radius_m", label: "Rotor diameter", quantity: "diameter" },
+      { name: "inner_radius_m", label: "Band starts at", quantity: "diameter" },
+      { name: "thickness_m", label: "Rotor thickness", quantity: "thickness" },
+      { name: "vanes", label: "Vanes", quantity: "count" },
+      { name: "vane_thickness_m", label: "Vane thickness", quantity: "thickness" },
+    ],
+  },
   pistons: {
     name: "pistons",
     title: "Piston area with a caliper gauge",
@@ -119,12 +137,27 @@ export function methodOf(path: string): { method: Method; goesTo: Record<string,
       return { method: methods.roll_out, goesTo: { wheel_radius_m: path } };
     case "hydraulics.pedal_ratio":
       return { method: methods.pedal_lever, goesTo: { pedal_ratio: path } };
+    case "front.rotor.gap_m":
+    case "rear.rotor.gap_m":
+      return { method: onSide(methods.weighed_rotor, path), goesTo: { gap_m: path } };
     case "front.piston_area_m2":
     case "rear.piston_area_m2":
       return { method: methods.pistons, goesTo: { piston_area_m2: path } };
     default:
       return null;
   }
+}
+
+/** The method with its rotor numbers started from the rotor of the field's own axle. */
+function onSide(method: Method, path: string): Method {
+  const side = path.split(".")[0];
+  const known = new Set(["outer_radius_m", "inner_radius_m", "thickness_m", "vanes", "vane_thickness_m"]);
+  return {
+    ...method,
+    inputs: method.inputs.map((input) =>
+      known.has(input.name) ? { ...input, start: from(`${side}.rotor.${input.name}`) } : input,
+    ),
+  };
 }
 
 /** What the server is asked: null as long as something needed is missing. */

@@ -259,6 +259,8 @@ class ReadOut(Schema):
     t_s: list[float]
     v_mps: list[float]
     hottest_C: dict[str, float]
+    # Greatest values of what else was recorded: temperatures in degC, pressure in Pa, by role.
+    logged: dict[str, float]
 
 
 class LoggerAsk(Schema):

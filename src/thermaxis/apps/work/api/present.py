@@ -7,6 +7,7 @@ from typing import cast
 
 import numpy as np
 
+from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import compute
 from thermaxis.apps.work.api import schemas
@@ -57,7 +58,10 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schem
     figures = judged.figures
     return schemas.CandidateOut(
         key=judged.candidate.key, pad=judged.candidate.pad, family=parts.front_pad.pad.family,
-        provenance=parts.front_pad.pad.provenance,
+        # A compound nobody has said to be sold in this shape is no better than an estimate.
+        provenance=Provenance.ESTIMATE
+        if Provenance.ESTIMATE in (parts.front_pad.provenance, parts.rear_pad.provenance)
+        else parts.front_pad.pad.provenance,
         front_rotor=judged.candidate.front_rotor, rear_rotor=judged.candidate.rear_rotor, score=round(judged.score, 1),
         rejected_for=judged.rejected_for, reason=judged.reason, front=_ladder(judged, "front"),
         rear=_ladder(judged, "rear"), window_share=figures.window_share, pedal_worst_N=figures.pedal_worst_N,

@@ -89,6 +89,7 @@ def read_run(request: HttpRequest, machine_id: Path[RowId], file: File[UploadedF
         remarks=[schemas.RemarkOut(**dataclasses.asdict(row)) for row in cleaned.remarks],
         t_s=[round(float(value), 2) for value in cleaned.t_s[::every]],
         v_mps=[round(float(value), 3) for value in cleaned.v_mps[::every]],
+        logged=recorded.logged_peaks(found),
         hottest_C={"front": result.front.peak_surface_C, "rear": result.rear.peak_surface_C} if result else {},
     )  # fmt: skip
 
@@ -116,6 +117,11 @@ def log_a_run(request: HttpRequest, machine_id: Path[RowId], payload: schemas.Lo
 @router.get("/runs", response=list[RunOut], operation_id="runs")
 def runs(request: HttpRequest) -> Any:
     return [run_out(run) for run in RecordedRun.objects.of(workshop_of(request)).defer("content").order_by("-pk")]
+
+
+@router.get("/runs/{run_id}/temperatures", response=dict[str, str], operation_id="run_temperatures")
+def run_temperatures(request: HttpRequest, run_id: Path[RowId]) -> Any:
+    return recorded.temperature_logs(get_object_or_404(RecordedRun.objects.of(workshop_of(request)), pk=run_id))
 
 
 def run_out(run: RecordedRun) -> RunOut:
