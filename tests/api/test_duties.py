@@ -194,8 +194,8 @@ def test_temperatures_recorded_with_a_run_can_calibrate(demo: Api, roadster: str
     look = upload(demo, "/runs/look", content)
     assert [column["role"] for column in look["columns"]] == ["time", "speed", "front_temperature", "brake_pressure"]
     read = upload(demo, f"{roadster}/runs/read", content, uses=columns(look))
-    assert read["logged"]["front_temperature"] == pytest.approx(float(front.max()), abs=0.1)
-    assert read["logged"]["brake_pressure"] == pytest.approx(1e5 * (20 + float(v.max())), rel=1e-3)
+    assert read["logged"]["front_temperature_C"] == pytest.approx(float(front.max()), abs=0.1)
+    assert read["logged"]["brake_pressure_Pa"] == pytest.approx(1e5 * (20 + float(v.max())), rel=1e-3)
     kept = upload(demo, "/runs", content, status=201, uses=columns(look), name="With a thermocouple")
     demo.put(f"{roadster}/duty", {"duty_id": kept["id"]})
     logs = demo.get(f"/runs/{kept['run_id']}/temperatures")

@@ -48,8 +48,9 @@ def read_recorded(
 
 
 def logged_peaks(read: Read) -> dict[str, float]:
-    """Greatest value of every other column that was recorded: brake pressure in Pa, temperatures in degC."""
-    return {role: float(column.max()) for role, column in read.run.others.items()}
+    """Greatest value of every other column that was recorded, by its role and unit."""
+    units = {"brake_pressure": "Pa"}
+    return {f"{role}_{units.get(role, 'C')}": float(column.max()) for role, column in read.run.others.items()}
 
 
 def temperature_logs(run: RecordedRun) -> dict[str, str]:

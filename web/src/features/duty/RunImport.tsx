@@ -306,11 +306,11 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
 function Logged({ logged }: { logged: Record<string, number> }) {
   const units = useUnits();
   const parts = (["front", "rear"] as const).flatMap((axle) => {
-    const peak = logged[`${axle}_temperature`];
+    const peak = logged[`${axle}_temperature_C`];
     return peak === undefined ? [] : [`${axle} up to ${units.withUnit(peak, "temperature")}`];
   });
-  if (logged.brake_pressure !== undefined)
-    parts.push(`brake pressure up to ${units.withUnit(logged.brake_pressure, "pressure")}`);
+  if (logged.brake_pressure_Pa !== undefined)
+    parts.push(`brake pressure up to ${units.withUnit(logged.brake_pressure_Pa, "pressure")}`);
   if (parts.length === 0) return null;
   return (
     <p className="mt-2" data-logged>

@@ -50,7 +50,7 @@ export function Upgrade({ machine, values, pedal }: Props) {
       <h2 id="upgrade" className="text-base font-semibold">
         What would other parts do?
       </h2>
-      <p className="mb-3 max-w-prose text-muted">
+      <p className="mb-3 max-w-3xl text-muted">
         Type what would be different. Nothing is changed on the machine until you put a set-up on it.
       </p>
       <div className="grid gap-x-8 gap-y-4 xl:grid-cols-[20rem_1fr]">

@@ -259,7 +259,7 @@ class ReadOut(Schema):
     t_s: list[float]
     v_mps: list[float]
     hottest_C: dict[str, float]
-    # Greatest values of what else was recorded: temperatures in degC, pressure in Pa, by role.
+    # Greatest values of what else was recorded, by role and unit.
     logged: dict[str, float]
 
 
