@@ -1,0 +1,101 @@
+"""From what is felt, heard and found to ranked causes, each with the check that settles it."""
+
+from __future__ import annotations
+
+import csv
+import functools
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from importlib import resources
+
+from thermaxis.core.errors import FieldError
+
+SHOWN = 5
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reason:
+    """One piece of evidence and how far it raises (or lowers) a cause."""
+
+    evidence: str
+    text: str
+    weight: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Cause:
+    """A cause with its share among all causes (0 to 1), what speaks for and against it, and the check for it."""
+
+    name: str
+    text: str
+    place: str
+    share: float
+    reasons: tuple[Reason, ...]
+    check: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Diagnosis:
+    """Ranked causes, and the check that splits them best."""
+
+    causes: tuple[Cause, ...]
+    next_check: str
+
+
+def _rows(name: str) -> list[dict[str, str]]:
+    text = resources.files("thermaxis.core").joinpath(f"data/{name}.csv").read_text("utf-8")
+    return list(csv.DictReader(text.splitlines()))
+
+
+@functools.cache
+def evidence_texts() -> dict[str, tuple[str, str]]:
+    """Every piece of evidence by name: its kind (felt, heard, seen, when, found) and its text; no unit."""
+    return {row["evidence"]: (row["kind"], row["text"]) for row in _rows("evidence")}
+
+
+@functools.cache
+def _weights() -> dict[tuple[str, str], float]:
+    return {(row["evidence"], row["cause"]): float(row["weight"]) for row in _rows("symptom_rules")}
+
+
+@functools.cache
+def _checks() -> tuple[tuple[str, tuple[str, ...]], ...]:
+    return tuple((row["text"], tuple(row["settles"].split(";"))) for row in _rows("checks"))
+
+
+def diagnose(seen: Iterable[str]) -> Diagnosis:
+    """Rank the causes of what was seen: `share = softmax(prior + sum of weights)`, a naive sum of log odds as record.
+
+    The table is `core/data/symptom_rules.csv`; its weights are practice, not statistics. Never one cause alone: at
+    least three are given. The next check is the one whose causes carry nearest to half of the shares. Raises
+    FieldError for unknown evidence, or none.
+    """
+    evidence = tuple(dict.fromkeys(seen))
+    known = evidence_texts()
+    for index, name in enumerate(evidence):
+        if name not in known:
+            raise FieldError(f"evidence[{index}]", name, "one of " + ", ".join(known))
+    if not evidence:
+        raise FieldError("evidence", 0, "at least one thing felt, heard, seen or found")
+    scored = []
+    for row in _rows("causes"):
+        reasons = tuple(
+            Reason(evidence=name, text=known[name][1], weight=_weights()[name, row["cause"]])
+            for name in evidence
+            if (name, row["cause"]) in _weights()
+        )
+        scored.append((float(row["prior"]) + sum(reason.weight for reason in reasons), row, reasons))
+    total = sum(math.exp(score) for score, _, _ in scored)
+    shares = {row["cause"]: math.exp(score) / total for score, row, _ in scored}
+    causes = [
+        Cause(
+            name=row["cause"], text=row["text"], place=row["place"], share=shares[row["cause"]],
+            reasons=tuple(sorted(reasons, key=lambda reason: -abs(reason.weight))),
+            check=next(text for text, settles in _checks() if row["cause"] in settles),
+        )
+        for _, row, reasons in scored
+    ]  # fmt: skip
+    causes.sort(key=lambda cause: -cause.share)
+    split = max(_checks(), key=lambda check: -abs(sum(shares[cause] for cause in check[1]) - 0.5))
+    return Diagnosis(causes=tuple(causes[:SHOWN]), next_check=split[0])
