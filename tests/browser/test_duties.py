@@ -165,3 +165,28 @@ def test_rows_that_cannot_be_read_are_named_and_a_file_of_junk_is_refused(open_p
         {"name": "picture.csv", "mimeType": "text/csv", "buffer": b"\x00\x01\x02" * 50}
     )
     expect(page.get_by_role("alert")).to_contain_text("'file' must be a text file")
+
+
+def test_every_form_of_a_duty_shows_what_it_would_do_and_passes_axe(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/3/duty")
+    settled(page)
+    for kind, typed_in in (
+        ("Steady descent", ("Falls", "11 %")),
+        ("Series of stops", ("From, stop 1", "120 km/h")),
+        ("A usual week", ("Town", "120 km")),
+        ("A whole day", ("Times, part 2", "3")),
+    ):
+        page.get_by_role("button", name=kind).press("Enter")
+        expect(page.get_by_role("form", name="A new duty")).to_be_visible()
+        settled(page)
+        before = figure(page, "Brake energy")
+        label, text = typed_in
+        box = page.get_by_role("textbox", name=label, exact=True)
+        box.fill(text)
+        box.press("Enter")
+        expect(page.locator("[data-drive]")).not_to_contain_text(f"{before:.2f}")
+        settled(page)
+        assert figure(page, "Brake energy") > before, kind
+        assert axe_violations(page) == [], kind
+        page.get_by_role("button", name="Put it away").press("Enter")
