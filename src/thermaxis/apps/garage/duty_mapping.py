@@ -79,7 +79,17 @@ class DutyFacts:
 
 
 def plan_of(duty: models.Duty) -> Plan:
-    """The plan of a stored duty."""
+    """The plan of a stored duty, whole."""
+    return dataclasses.replace(
+        typed_plan_of(duty), trace=trace_of(duty.run.trace) if duty.run else None,
+        parts=tuple(
+            PlanPart(plan=plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in duty.parts.all()
+        ) if duty.kind == Kind.DAY else (),
+    )  # fmt: skip
+
+
+def typed_plan_of(duty: models.Duty) -> Plan:
+    """What was typed of a stored duty: its plan without the recorded trace and the duties of a day, which are long."""
     circuit, week = duty.circuit, None
     if duty.kind == Kind.WEEK:
         week = Week(
@@ -103,10 +113,7 @@ def plan_of(duty: models.Duty) -> Plan:
             )
             for row in duty.stops.all()
         ),
-        repeat=duty.repeat or 1, week=week, trace=trace_of(duty.run.trace) if duty.run else None,
-        parts=tuple(
-            PlanPart(plan=plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in duty.parts.all()
-        ) if duty.kind == Kind.DAY else (),
+        repeat=duty.repeat or 1, week=week,
     )  # fmt: skip
 
 

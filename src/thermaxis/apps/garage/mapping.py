@@ -11,7 +11,7 @@ from thermaxis.apps.garage import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import standard_pressure
-from thermaxis.core.planning.classes import Estimate, estimates
+from thermaxis.core.planning.classes import estimates
 from thermaxis.core.planning.lap import Powertrain
 from thermaxis.core.planning.upgrade import Room
 
@@ -105,16 +105,13 @@ def open_values(
     if not machine.vehicle_class:
         raise FieldError("vehicle_class", "", "chosen before a number can be left open")
     known = {path: getattr(row, column) for path, (row, column) in paths(machine).items()} | dict(changes)
-    guesses = estimates_of(machine, {p: v for p, v in known.items() if p not in (*left_open, *machine.estimates)})
+    guesses = estimates(
+        machine.vehicle_class, {p: v for p, v in known.items() if p not in (*left_open, *machine.estimates)}
+    )
     for path in left_open:
         if path not in guesses:
             raise FieldError(path, None, "a number: its class has no estimate for it")
     return {path: guesses[path].value for path in left_open}
-
-
-def estimates_of(machine: models.Machine, known: Mapping[str, float | None]) -> dict[str, Estimate]:
-    """Estimates of the machine's class for what is not known."""
-    return estimates(machine.vehicle_class, known)
 
 
 @dataclass(frozen=True, kw_only=True)

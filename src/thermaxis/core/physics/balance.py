@@ -57,6 +57,11 @@ def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[fl
     )
 
 
+def road_forces_per_pressure(case: Case, rotor_C: float) -> tuple[float, float]:
+    """Road force of the front and the rear axle in N per Pa of its own line pressure, whatever the rear valve does."""
+    return axle_road_forces(dataclasses.replace(case, hydraulics=_open_valve(case.hydraulics)), 1.0, rotor_C)
+
+
 def _torques(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, float]:
     hydraulics = case.hydraulics
     knee = math.inf if hydraulics.rear_knee_Pa is None else hydraulics.rear_knee_Pa
@@ -153,7 +158,7 @@ def _installed_line(case: Case, rotor_C: float, steps: int) -> tuple[Array, Arra
         return share * rising, (1.0 - share) * rising
     pressure = np.linspace(0.0, greatest, steps + 1)
     knee = math.inf if case.hydraulics.rear_knee_Pa is None else case.hydraulics.rear_knee_Pa
-    per_pascal = axle_road_forces(dataclasses.replace(case, hydraulics=_open_valve(case.hydraulics)), 1.0, rotor_C)
+    per_pascal = road_forces_per_pressure(case, rotor_C)
     behind = np.minimum(pressure, knee) + case.hydraulics.rear_slope * np.maximum(pressure - knee, 0.0)
     return per_pascal[0] * pressure, per_pascal[1] * behind
 

@@ -106,11 +106,12 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
     if float(v.max()) < 2.0:
         raise FieldError("speed", round(float(v.max()), 2), "a speed that gets above 2 m/s: is its unit right?")
     missing = steps > max(GAP_S, 2.5 * step)
+    gap_s = float(steps[missing].sum())
     noise = _noise(v)
     smoothing = _chosen(noise, step) if handling.smoothing == "auto" else handling.smoothing
     grid = np.arange(0.0, t[-1] + STEP_S / 2, STEP_S)
     even = np.clip(PchipInterpolator(t, v)(grid), 0.0, None)
-    smooth = np.clip(_smoothed(even, max(SMOOTHING_S[smoothing], 0.0), step), 0.0, None)
+    smooth = np.clip(_smoothed(even, SMOOTHING_S[smoothing], step), 0.0, None)
     standing = _standing(smooth)
     smooth[standing] = 0.0
     grade = _grades(recording, t, grid, smooth)
@@ -123,12 +124,12 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
         smoothing=smoothing,
         spikes=spikes,
         gaps=int(missing.sum()),
-        gap_s=float(steps[missing].sum()),
+        gap_s=gap_s,
         standing_s=float(standing.sum() * STEP_S),
         distance_m=float(smooth.sum() * STEP_S),
         brakings=_brakings(grid, smooth),
         laps=_laps(recording, t, grid, smooth),
-        remarks=_remarks(step, float(steps[missing].sum()), t[-1]),
+        remarks=_remarks(step, gap_s, t[-1]),
     )
 
 

@@ -3,15 +3,22 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.balance import LockUp, axle_road_forces, lock_up, rear_lift_g
-from thermaxis.core.physics.chain import chain, fluid_moved, pedal_travel
+from thermaxis.core.physics.balance import (
+    LockUp,
+    axle_road_forces,
+    lock_up,
+    rear_lift_g,
+    road_forces_per_pressure,
+)
+from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
-from thermaxis.core.physics.hydraulics import line_pressure, pedal_force
+from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.torque import brake_torque
 from thermaxis.core.records import Axle, Case
@@ -74,8 +81,8 @@ class SetupFigures:
 
 def setup_figures(case: Case, pedal_force_N: float, rotor_C: float, front: Room, rear: Room) -> SetupFigures:
     """Torque, balance, pedal and room of one set-up at a pedal force in N and a rotor temperature in degC."""
-    pressure = line_pressure(pedal_force_N, case.hydraulics)
     link = chain(case, pedal_force_N)
+    pressure = link.front_pressure_Pa
 
     def torque(axle: Axle, at_Pa: float) -> float:
         return brake_torque(friction_coefficient(rotor_C, axle.pad.mu), at_Pa, axle)
@@ -88,8 +95,8 @@ def setup_figures(case: Case, pedal_force_N: float, rotor_C: float, front: Room,
         decel_g=sum(forces) / (case.vehicle.mass_kg * GRAVITY),
         front_share=forces[0] / total,
         pedal_for_wanted_N=pedal_for(case, WANTED_G, rotor_C),
-        fluid_m3=fluid_moved(case),
-        pedal_travel_m=pedal_travel(fluid_moved(case), case.hydraulics),
+        fluid_m3=link.fluid_m3,
+        pedal_travel_m=link.pedal_travel_m,
         dry=lock_up(case, rotor_C),
         wet=lock_up(wet(case), rotor_C),
         front_room_m=front.left(case.front),
@@ -98,21 +105,18 @@ def setup_figures(case: Case, pedal_force_N: float, rotor_C: float, front: Room,
 
 
 def pedal_for(case: Case, decel_g: float, rotor_C: float) -> float | None:
-    """Pedal force in N for a deceleration in g with cool brakes at `rotor_C`, by bisection; None beyond the greatest.
+    """Pedal force in N for a deceleration in g with cool brakes at `rotor_C`; None beyond the greatest.
 
     Brake force alone, as in `balance.statics`: drag and engine would help, tyres may lock first.
     """
+    hydraulics = case.hydraulics
     wanted = decel_g * case.vehicle.mass_kg * GRAVITY
-    low, high = 0.0, line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics)
-    if sum(axle_road_forces(case, high, rotor_C)) < wanted:
+    knee = math.inf if hydraulics.rear_knee_Pa is None else hydraulics.rear_knee_Pa
+    front, rear = road_forces_per_pressure(case, rotor_C)
+    pressure = pressure_for_force(wanted, front, rear, knee, hydraulics.rear_slope)
+    if pressure > line_pressure(hydraulics.max_pedal_force_N, hydraulics):
         return None
-    for _ in range(60):
-        middle = 0.5 * (low + high)
-        if sum(axle_road_forces(case, middle, rotor_C)) < wanted:
-            low = middle
-        else:
-            high = middle
-    return pedal_force(high, case.hydraulics)
+    return pedal_force(pressure, hydraulics)
 
 
 def balance_warnings(case: Case, rotor_C: float, hot_front_C: float | None, hot_rear_C: float | None) -> list[Remark]:

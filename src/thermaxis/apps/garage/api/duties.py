@@ -24,7 +24,7 @@ ROWS = ("kind", "event_km", "then_s", "then_speed_mps", "laps", "driver_level", 
 
 
 def duty_out(duty: Duty) -> schemas.DutyOut:
-    plan = dataclasses.asdict(dataclasses.replace(duty_mapping.plan_of(duty), parts=(), trace=None))
+    plan = dataclasses.asdict(duty_mapping.typed_plan_of(duty))
     return schemas.DutyOut(
         id=duty.pk, **{name: getattr(duty, name) for name in WORDS}, **{name: plan[name] for name in ROWS},
         conditions=schemas.ConditionsIO(**plan["conditions"]),
