@@ -6,6 +6,8 @@ PY := .venv/bin/python
 UV := .venv/bin/uv
 PORT ?= 8321
 CHROMIUM := /usr/bin/chromium
+# The engine compiles once, before two test processes would do it side by side.
+WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
@@ -61,12 +63,14 @@ types: .stamps/venv .stamps/build ## mypy strict and tsc
 	cd web && npm run --silent typecheck
 
 core-test: .stamps/venv .stamps/build ## core, formats, apps and API
-	$(PY) -m pytest tests --ignore=tests/browser -q
+	$(WARM)
+	$(PY) -m pytest tests --ignore=tests/browser -q -n 2
 
 web-test: .stamps/build ## front-end units
 	cd web && npm test --silent
 
 browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
+	$(WARM)
 	$(PY) -m pytest tests/browser -q
 
 screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data

@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
+from pytest_django import DjangoDbBlocker
 
 from thermaxis.apps.accounts.models import Membership, Workshop
 from thermaxis.apps.garage import querysets
@@ -18,9 +19,16 @@ from thermaxis.apps.work.actions.load_demo import load_demo
 TODAY = dt.date.today()
 
 
+@pytest.fixture(scope="session")
+def demo_once(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> None:
+    """The demo data, outside of any test's transaction: what a test changes goes with it, the data stays."""
+    with django_db_blocker.unblock():
+        load_demo(TODAY)
+
+
 @pytest.fixture
-def workshop(db: None) -> Workshop:
-    """The demo workshop."""
+def workshop(demo_once: None, db: None) -> Workshop:
+    """The demo workshop, loaded again where a test that commits has emptied the database."""
     return load_demo(TODAY)
 
 
@@ -29,6 +37,14 @@ def demo(workshop: Workshop, client: Client) -> Api:
     """The API as the demo user sees it."""
     client.force_login(get_user_model().objects.get(username="demo"))
     return Api(client)
+
+
+@pytest.fixture
+def relay_roadster(demo: Api) -> str:
+    """The path of the kit roadster, its duty the relay stint."""
+    machine = f"/machines/{demo.machine('Kit roadster')['id']}"
+    demo.put(f"{machine}/duty", {"duty_id": demo.duty("Relay stint, Tarn loop")})
+    return machine
 
 
 @pytest.fixture

@@ -11,5 +11,5 @@ module.exports = {
     },
     { name: "app-through-doors", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/features/[^/]+/", pathNot: "^src/features/[^/]+/index\\.ts$" } },
   ],
-  options: { tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.tsx?$" } },
+  options: { tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.(helper\\.)?tsx?$" } },
 };

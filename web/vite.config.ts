@@ -8,5 +8,21 @@ export default defineConfig(({ command }) => ({
   // The content security policy allows no data: fonts.
   build: { assetsInlineLimit: 0 },
   server: { host: "127.0.0.1", port: 5173, proxy: { "/api": "http://127.0.0.1:8321" } },
-  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"] },
+  test: {
+    // A busy machine is no failure: the limits only end what hangs.
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    projects: [
+      { extends: true, test: { name: "units", environment: "node", include: ["src/**/*.test.ts"] } },
+      {
+        extends: true,
+        test: {
+          name: "parts",
+          environment: "jsdom",
+          include: ["src/**/*.test.tsx"],
+          setupFiles: "src/testing/setup.test.helper.ts",
+        },
+      },
+    ],
+  },
 }));

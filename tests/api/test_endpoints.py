@@ -61,7 +61,7 @@ def test_the_demo_signs_in_by_itself_on_the_loopback_only(workshop: Workshop, se
 def test_the_strip_is_the_core_s(demo: Api, roadster: str) -> None:
     verdict = demo.post(f"{roadster}/verdict", WHAT_IF)
     assert [reading["name"] for reading in verdict["readings"]] == ["rotor", "window", "pedal", "fluid", "life"]
-    assert [stage["name"] for stage in verdict["stages"]] == ["machine", "duty", "choose", "bed", "life"]
+    assert [stage["name"] for stage in verdict["stages"]] == ["machine", "inspect", "duty", "choose", "bed", "life"]
     relay(demo, roadster)
     hotter = demo.post(f"{roadster}/verdict", WHAT_IF)
     assert hotter["duty"] == "Relay stint, Tarn loop"
@@ -278,3 +278,22 @@ def test_what_ruler_and_scales_say_is_worked_out(demo: Api) -> None:
     assert found["values"] == {"pedal_ratio": pytest.approx(4.8)}
     assert_problem(demo.post("/measure/pedal_lever", {"numbers": {"foot_m": 0.24}}, 422), 422, "rod_m")
     assert_problem(demo.post("/measure/tape", {"numbers": {}}, 422), 422, "method", "corner_scales")
+
+
+def test_sets_side_by_side_are_the_same_as_in_the_list(demo: Api, roadster: str) -> None:
+    choice = demo.post(f"{roadster}/candidates", {})
+    listed = {row["key"]: row for row in [*choice["ranked"], *choice["rejected"]]}
+    keys = [choice["ranked"][3]["key"], choice["ranked"][0]["key"]]
+    found = demo.post(f"{roadster}/sets/compare", {"keys": keys})
+    assert [entry["key"] for entry in found["sets"]] == keys
+    for entry in found["sets"]:
+        row = listed[entry["key"]]
+        for name in ("front", "rear", "window_share", "life_events", "cost_per_hour", "rejected_for"):
+            assert entry[name] == row[name]
+        assert max(entry["traces"]["front_surface_C"]) == pytest.approx(row["front"]["peak_C"], abs=0.5)
+        assert len(found["t_s"]) == len(entry["traces"]["pedal_N"])
+    cooler = demo.post(f"{roadster}/sets/compare", {"keys": keys, "cooling_factor": 1.5})
+    assert cooler["sets"][0]["front"]["peak_C"] < found["sets"][0]["front"]["peak_C"]
+    assert_problem(demo.post(f"{roadster}/sets/compare", {"keys": [keys[0], "1-2-3-4"]}, 422), 422, "keys[1]")
+    assert_problem(demo.post(f"{roadster}/sets/compare", {"keys": [keys[0]] * 2}, 422), 422, "keys[1]")
+    assert_problem(demo.post(f"{roadster}/sets/compare", {"keys": keys[:1]}, 422), 422)

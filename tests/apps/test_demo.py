@@ -9,8 +9,10 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Family, Fluid, Pad, PadVariant, Provenance, Rotor
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
 from thermaxis.apps.garage.models import Circuit, Duty
-from thermaxis.apps.work import compute
+from thermaxis.apps.work import choosing
 from thermaxis.apps.work.actions.load_demo import load_demo
+from thermaxis.apps.work.stages import stages
+from thermaxis.apps.work.trying import NOTHING
 from thermaxis.core.planning.choose import USES
 from thermaxis.core.records import MATERIALS, PATTERNS
 
@@ -86,7 +88,7 @@ WINNERS = [
 def test_each_machine_gets_its_own_winner(workshop: Workshop, machine: str, duty: str, pad: str) -> None:
     chosen = machine_named(workshop, machine)
     chosen.duty = duty_named(workshop, duty)
-    judged, _ = compute.judged_candidates(compute.offer_of(chosen, workshop), None, 1.0, None)
+    judged, _ = choosing.judged_candidates(choosing.offer_of(chosen, workshop), None, NOTHING)
     assert judged[0].rejected_for is None
     assert judged[0].candidate.pad == pad
 
@@ -94,7 +96,7 @@ def test_each_machine_gets_its_own_winner(workshop: Workshop, machine: str, duty
 def test_an_overloaded_descent_fades_street_pads_and_says_at_what_temperature(workshop: Workshop) -> None:
     chosen = machine_named(workshop, "Horse-box 4x4")
     chosen.duty = duty_named(workshop, "Scar brow, overloaded")
-    judged, _ = compute.judged_candidates(compute.offer_of(chosen, workshop), None, 1.0, None)
+    judged, _ = choosing.judged_candidates(choosing.offer_of(chosen, workshop), None, NOTHING)
     street = [entry for entry in judged if entry.candidate.pad == "Burnside Quiet"]
     assert street
     for entry in street:
@@ -115,9 +117,11 @@ def test_every_machine_and_every_duty_can_be_computed(workshop: Workshop) -> Non
 
 def test_rail_states_come_from_the_data(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    states = {stage.name: stage.state for stage in compute.stages(machine)}
-    assert states == {"machine": "started", "duty": "done", "choose": "empty", "bed": "empty", "life": "done"}
+    states = {stage.name: stage.state for stage in stages(machine)}
+    assert states == {
+        "machine": "started", "inspect": "done", "duty": "done", "choose": "empty", "bed": "empty", "life": "done",
+    }  # fmt: skip
     machine.estimates = []
     machine.duty = None
-    states = {stage.name: stage.state for stage in compute.stages(machine)}
+    states = {stage.name: stage.state for stage in stages(machine)}
     assert (states["machine"], states["duty"], states["life"]) == ("done", "empty", "empty")

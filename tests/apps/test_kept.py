@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import threading
+from concurrent.futures import ThreadPoolExecutor
+
 import pytest
 from django.db import transaction
 
@@ -31,6 +34,28 @@ def test_a_value_lives_until_anything_is_written(workshop: Workshop) -> None:
     with transaction.atomic():
         inside = kept("a value", build)
         assert kept("a value", build) is not inside
+
+
+def test_what_is_asked_for_twice_at_once_is_built_once(workshop: Workshop) -> None:
+    begun, go = threading.Event(), threading.Event()
+    built: list[int] = []
+
+    def build() -> int:
+        built.append(1)
+        begun.set()
+        assert go.wait(60)
+        return 7
+
+    with ThreadPoolExecutor(3) as pool:
+        first = pool.submit(kept, "slow", build)
+        assert begun.wait(60)
+        others = [pool.submit(kept, "slow", build) for _ in range(2)]
+        # Another key is not held up.
+        assert kept("quick", lambda: 1) == 1
+        go.set()
+        assert {entry.result(60) for entry in (first, *others)} == {7}
+    assert built == [1]
+    assert kept_module._locks == {}
 
 
 def test_only_so_much_is_kept(workshop: Workshop) -> None:

@@ -10,7 +10,9 @@ import pytest
 from tests.workshop import TODAY, duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
+from thermaxis.apps.garage.actions import change_machine
 from thermaxis.apps.garage.mapping import Conditions
+from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import compute, recorded, whatif
 from thermaxis.apps.work.actions.add_machine import copy_machine
 from thermaxis.apps.work.actions.change_parts import change_parts, own_shape, part_values
@@ -132,3 +134,13 @@ def test_a_kept_run_gives_back_the_file_it_came_from(workshop: Workshop) -> None
     assert recorded.temperature_logs(duty.run) == {}
     again = querysets.duties(workshop).get(pk=duty.pk)
     assert duty_mapping.duty_facts(roadster, again).duty == duty_mapping.duty_facts(roadster, duty).duty
+
+
+def test_changes_that_began_from_the_same_reading_do_not_write_each_other_away(workshop: Workshop) -> None:
+    first, second, third = (machine_named(workshop, "Middleweight twin") for _ in range(3))
+    change_machine.set_removed(first, True)
+    change_machine.change_words(second, {"name": "Twin on wets"})
+    change_machine.change_machine(third, {"vehicle.tyre_grip": 0.7, "front.caliper_mass_kg": 1.9})
+    now = Machine.objects.get(pk=first.pk)
+    assert (now.name, now.tyre_grip, now.removed_at is not None) == ("Twin on wets", 0.7, True)
+    assert now.axles.get(position="front").caliper_mass_kg == 1.9

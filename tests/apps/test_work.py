@@ -14,11 +14,13 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant
 from thermaxis.apps.garage import duty_mapping, mapping
 from thermaxis.apps.garage.actions.change_machine import change_machine
-from thermaxis.apps.work import compute, querysets, solver
+from thermaxis.apps.work import choosing, compute, querysets, solver
 from thermaxis.apps.work.actions.fit_set import fit_set, undo_fit
 from thermaxis.apps.work.actions.keep_plan import keep_plan, mark_done
 from thermaxis.apps.work.actions.measure import measure, set_removed
 from thermaxis.apps.work.mapping import CaseBuilder, with_what_if
+from thermaxis.apps.work.stages import stages
+from thermaxis.apps.work.trying import NOTHING
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.physics.simulate import simulate_one
@@ -104,7 +106,7 @@ def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -
     machine = machine_named(workshop, "Kit roadster")
     before = querysets.set_in_force(machine)
     assert before is not None
-    judged, _ = compute.judged_candidates(compute.offer_of(machine, workshop), None, 1.0, None)
+    judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
     fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, TODAY)
     before.refresh_from_db()
     assert before.removed_on == TODAY
@@ -121,7 +123,7 @@ def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
     with pytest.raises(SolveError, match="no earlier set"):
         undo_fit(machine)
-    judged, _ = compute.judged_candidates(compute.offer_of(machine, workshop), None, 1.0, None)
+    judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
     fit_set(machine, workshop, judged[3].candidate.key, "", TODAY)
     keep_plan(machine, 30.0, 0.6)
     with pytest.raises(SolveError, match="bedded or measured"):
@@ -209,7 +211,7 @@ def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     assert record.order == dataclasses.asdict(order)
     assert case.duty == plan.duty
     assert mark_done(record, TODAY).done_on == TODAY
-    assert compute.stages(machine)[3].state == "done"
+    assert stages(machine)[4].state == "done"
     assert mark_done(record, None).done_on is None
 
 

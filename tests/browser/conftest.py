@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Protocol
@@ -20,7 +21,7 @@ ARGUMENTS = [
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # Long enough for a busy machine: nothing here is about speed.
-PATIENCE_MS = 60_000
+PATIENCE_MS = 180_000
 
 
 @pytest.fixture(scope="session")
@@ -91,5 +92,28 @@ def axe_violations(page: Page) -> list[str]:
 
 def reading(page: Page, name: str) -> float:
     """The number a reading of the verdict strip shows."""
-    text = page.locator(f"[data-reading='{name}'] .figures.font-bold").inner_text()
-    return float(text)
+    return float(page.locator(_strip(name)).inner_text())
+
+
+def reads(page: Page, name: str, low: float, high: float = math.inf) -> float:
+    """Wait until a reading of the verdict strip lies in low..high, and give it."""
+    return shows(page, _strip(name), low, high)
+
+
+def shows(page: Page, selector: str, low: float, high: float = math.inf) -> float:
+    """Wait until an element's number lies in low..high, and give it.
+
+    What was asked last may still be on its way while the page is still, so one look is not enough.
+    """
+    page.wait_for_function(
+        """([selector, low, high]) => {
+            const text = document.querySelector(selector)?.innerText ?? "";
+            return text !== "" && Number(text) >= low && Number(text) <= high;
+        }""",
+        arg=[selector, low, min(high, 1e9)],
+    )
+    return float(page.locator(selector).inner_text())
+
+
+def _strip(name: str) -> str:
+    return f"[data-reading='{name}'] .figures.font-bold"

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
+import signal
 import socket
 import subprocess
 import sys
@@ -23,22 +25,54 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-@pytest.fixture
-def served(tmp_path: Path) -> Iterator[tuple[str, dict[str, str]]]:
-    """A served demo of its own: database, secret and static files in a temporary folder."""
-    environment = {**os.environ, "THERMAXIS_VAR": str(tmp_path), "PORT": str(free_port())}
-    environment["DJANGO_SETTINGS_MODULE"] = "thermaxis.config.settings"
-    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["collectstatic", "--noinput", "--verbosity", "0"]):
-        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True)
-    start = [sys.executable, "-m", "thermaxis.demo.serve"]
-    process = subprocess.Popen(start, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
+def start(environment: dict[str, str]) -> tuple[subprocess.Popen[str], str]:
+    command = [sys.executable, "-m", "thermaxis.demo.serve"]
+    # A group of its own: a killed master must not leave its workers behind.
+    process = subprocess.Popen(
+        command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True, start_new_session=True
+    )
     assert process.stdout is not None
     address = re.search(r"http://\S+", process.stdout.readline())
     assert address
-    yield address[0], environment
-    process.terminate()
+    return process, address[0]
+
+
+def stop(process: subprocess.Popen[str], how: signal.Signals = signal.SIGTERM) -> None:
+    if process.poll() is None:
+        os.killpg(process.pid, how)
     process.wait()
+    assert process.stdout is not None
     process.stdout.close()
+
+
+@pytest.fixture(scope="module")
+def loaded(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder with the demo's database and static files, made once; each test serves a copy of it."""
+    folder = tmp_path_factory.mktemp("demo")
+    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["collectstatic", "--noinput", "--verbosity", "0"]):
+        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment_of(folder), check=True)
+    return folder
+
+
+def environment_of(folder: Path) -> dict[str, str]:
+    return {
+        **os.environ, "THERMAXIS_VAR": str(folder), "PORT": str(free_port()),
+        "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings",
+    }  # fmt: skip
+
+
+@pytest.fixture
+def demo(loaded: Path, tmp_path: Path) -> dict[str, str]:
+    """The environment of a demo of its own."""
+    return environment_of(Path(shutil.copytree(loaded, tmp_path / "demo")))
+
+
+@pytest.fixture
+def served(demo: dict[str, str]) -> Iterator[tuple[str, dict[str, str]]]:
+    """A served demo."""
+    process, address = start(demo)
+    yield address, demo
+    stop(process)
 
 
 def answered(url: str, headers: dict[str, str] | None = None) -> tuple[int, dict[str, str], bytes]:
@@ -86,3 +120,34 @@ def test_a_port_taken_by_something_else_is_said(tmp_path: Path) -> None:
         )
     assert done.returncode == 1
     assert "PORT=8400" in done.stderr
+
+
+def test_a_killed_server_loses_no_confirmed_cell(demo: dict[str, str], chromium: Browser) -> None:
+    process, address = start(demo)
+    page = chromium.new_context(base_url=address).new_page()
+    # A cold engine compiles before the first answer.
+    page.set_default_timeout(180_000)
+    try:
+        page.goto("/m/1/inspect")
+        page.get_by_role("button", name="Start measuring").click()
+        page.get_by_role("textbox", name="Front left, pad, inner", exact=True).focus()
+        for number in ("8.91", "8.93", "19.40"):
+            page.keyboard.type(number)
+            page.keyboard.press("Enter")
+        expect(page.locator("[data-saved='true']")).to_be_visible(timeout=60_000)
+        expect(page.get_by_text("3 of 20 readings in")).to_be_visible(timeout=60_000)
+        stop(process, signal.SIGKILL)
+        # What is entered while nobody listens waits on the device.
+        page.keyboard.type("19.41")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("1 not sent yet")).to_be_visible(timeout=60_000)
+        process, _ = start(demo)
+        page.reload()
+        expect(page.get_by_text("4 of 20 readings in")).to_be_visible(timeout=60_000)
+        for place, value in (("pad, inner", "8.91"), ("pad, outer", "8.93"), ("rotor, point 1", "19.4"),
+                             ("rotor, point 2", "19.41")):  # fmt: skip
+            box = page.get_by_role("textbox", name=f"Front left, {place}", exact=True)
+            expect(box).to_have_value(value, timeout=60_000)
+    finally:
+        page.context.close()
+        stop(process)

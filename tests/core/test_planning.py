@@ -45,8 +45,8 @@ def setup_of(case: Case, limits: readings.CompoundLimits = STREET, boiling_C: fl
 
 def candidate(key: str, case: Case, limits: readings.CompoundLimits, **changes: object) -> Candidate:
     given_values: dict[str, object] = {
-        "key": key, "pad": key, "front_rotor": "plain", "rear_rotor": "plain", "setup": setup_of(case, limits),
-        "noise": 2.0, "dust": 2.0, "pads_price": 100.0, "rotors_price": 100.0, "front_change_mm": 3.0,
+        "key": key, "pad": key, "rear_pad": key, "front_rotor": "plain", "rear_rotor": "plain", "setup": setup_of(case, limits),
+        "noise": 2.0, "dust": 2.0, "rotor_wear_m": 0.0003, "pads_price": 100.0, "rotors_price": 100.0, "front_change_mm": 3.0,
         "rear_change_mm": 3.0, **changes,
     }  # fmt: skip
     return Candidate(**given_values)  # type: ignore[arg-type]
@@ -136,20 +136,40 @@ def test_a_worn_pad_is_due_and_one_that_does_not_wear_is_not() -> None:
 
 
 def test_a_measurement_moves_the_scale_by_its_weight() -> None:
-    # Hand: 2 mm worn where 1 mm was computed: error 0.15/2, prior 0.35: weight 0.35^2/(0.35^2 + 0.075^2) = 0.956.
-    scale = intervals.update_scale(1.0, 2.0)
-    weight = 0.35**2 / (0.35**2 + 0.075**2)
-    assert scale.median == pytest.approx(2.0**weight)
-    assert scale.sigma == pytest.approx(0.35 * math.sqrt(1 - weight))
-    assert intervals.update_scale(0.0, 2.0) == intervals.WearScale(median=1.0, sigma=0.35)
+    # Hand, to first order in ln s: 4 mm worn where 3 mm was computed is x = ln 1.333 with error hypot(0.15, 0.2)/4 =
+    # 0.0625; against the prior 0.35 it weighs 0.35^2/(0.35^2 + 0.0625^2) = 0.969: 1.333^0.969 = 1.322, sigma
+    # 0.35 sqrt(0.031) = 0.0615.
+    scale = intervals.wear_scale([3.0], [7.0], 11.0)
+    assert scale.median == pytest.approx(1.322, rel=0.01)
+    assert scale.sigma == pytest.approx(0.0615, rel=0.05)
+    assert intervals.wear_scale([], [], 11.0) == intervals.WearScale(median=1.0, sigma=0.35)
 
 
-@given(computed=st.floats(0.01, 5.0), measured=st.floats(-0.2, 8.0))
-def test_a_measurement_never_widens_the_range_nor_overshoots(computed: float, measured: float) -> None:
-    scale = intervals.update_scale(computed, measured)
-    ratio = max(measured, 0.15) / computed
-    assert scale.sigma <= 0.35
-    assert min(1.0, ratio) - 1e-9 <= scale.median <= max(1.0, ratio) + 1e-9
+def test_all_measurements_of_a_pad_count_and_a_new_pad_that_was_thinner_is_seen_through() -> None:
+    # Three readings 1 mm apart at 1 mm computed each, all 0.3 mm thinner than the catalogue's new pad says.
+    three = intervals.wear_scale([1.0, 2.0, 3.0], [9.7, 8.7, 7.7], 11.0)
+    last = intervals.wear_scale([3.0], [7.7], 11.0)
+    assert three.sigma < last.sigma
+    assert 1.0 < three.median < last.median
+
+
+@given(
+    computed=st.lists(st.floats(0.0, 5.0), min_size=1, max_size=6), scale=st.floats(0.4, 2.5), new=st.floats(8.0, 30.0)
+)
+def test_measurements_never_widen_the_range_and_pull_towards_the_truth(
+    computed: list[float], scale: float, new: float
+) -> None:
+    exact = intervals.wear_scale(computed, [new - scale * value for value in computed], new)
+    assert exact.sigma <= 0.35
+    # Weak evidence is flatter towards slow wear (ln s), which pulls the mean down by a few hundredths.
+    assert min(1.0, scale) * 0.92 <= exact.median <= max(1.0, scale) * 1.02
+    more = intervals.wear_scale([*computed, 4.0], [new - scale * value for value in [*computed, 4.0]], new)
+    assert abs(math.log(more.median / scale)) <= abs(math.log(exact.median / scale)) + 0.05
+
+
+def test_as_many_thicknesses_as_computed_wears() -> None:
+    with pytest.raises(FieldError, match="as many as computed_mm"):
+        intervals.wear_scale([1.0], [9.0, 8.0], 11.0)
 
 
 def test_schools_of_the_change_limit() -> None:
@@ -250,8 +270,8 @@ def test_dearer_rotors_stand_behind_the_same_pad() -> None:
 
 def test_weights_at_zero_count_equal_and_one_weight_decides_alone() -> None:
     entry = judged(TOWN, "street")[0]
-    zero = Weights(heat_margin=0, cold_bite=0, pad_life=0, quiet=0, clean_wheels=0, cost=0)
-    assert weighted(entry.scores, zero) == pytest.approx(100 * sum(entry.scores.values()) / 6)
+    zero = Weights(heat_margin=0, cold_bite=0, pedal=0, pad_life=0, quiet=0, clean_wheels=0, rotor_wear=0, cost=0)
+    assert weighted(entry.scores, zero) == pytest.approx(100 * sum(entry.scores.values()) / 8)
     quiet = dataclasses.replace(zero, quiet=5)
     assert weighted(entry.scores, quiet) == pytest.approx(100 * entry.scores["quiet"])
     with pytest.raises(FieldError, match="quiet"):

@@ -10,8 +10,9 @@ import pytest
 from tests.cases_data import load
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
+from thermaxis.core.planning.explain import chance_text
 from thermaxis.core.planning.limits import margins
-from thermaxis.core.planning.readings import CompoundLimits, Setup
+from thermaxis.core.planning.readings import CompoundLimits, Setup, rotor_limit_C
 from thermaxis.core.planning.uncertainty import (
     INPUTS,
     AxleSpread,
@@ -132,11 +133,22 @@ def test_first_order_shares_by_hand() -> None:
 
 
 def test_what_a_number_hangs_on_is_named() -> None:
-    bands = {band.name: band for band in sweep(setup(), numbers, Spreads()).bands}
+    found = sweep(setup(), numbers, Spreads())
+    bands = {band.name: band for band in found.bands}
     assert bands["front_wear"].influences[0].field == "front.pad.wear_mm3_per_MJ"
     assert bands["front_peak"].influences[0].field == "front.cooling_factor"
     assert bands["pedal"].influences[0].field in ("front.pad.mu", "rear.pad.mu")
     assert sum(entry.share for entry in bands["front_peak"].influences) == pytest.approx(1.0, abs=0.1)
+    # What is left to the nearest limit is that limit less the peak, draw by draw.
+    assert found.nearest.name == "front rotor"
+    assert found.nearest.p10 == pytest.approx(rotor_limit_C(setup(), "front") - bands["front_peak"].p90)
+    assert found.nearest.influences[0].field == "front.cooling_factor"
+    shares = {(entry.axle, entry.limit): entry.probability for entry in found.crossings}
+    assert f"front pad {128 * shares['front', 'pad']:.0f} of 128" in chance_text(found)
+    # Where none is crossed, the nearest is the one with the least room in its own spread.
+    none = sweep(setup("roadster-single-stop"), numbers, Spreads(), count=32)
+    assert chance_text(none).startswith("runs over a limit: 0 of 32 (none crosses any); nearest, ")
+    assert none.nearest.p10 > 0
 
 
 def test_a_sweep_can_be_watched_and_stopped() -> None:

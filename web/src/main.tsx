@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { fetchAhead } from "./api/chooseQueries";
 import { Shell } from "./app/Shell";
 import "./index.css";
 
@@ -15,18 +16,33 @@ const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentTyp
 
 const router = createBrowserRouter([
   {
+    path: "shared/:token",
+    HydrateFallback: () => null,
+    ...lazy(() => import("./features/decision"), "SharedPage"),
+  },
+  {
     Component: Shell,
     HydrateFallback: () => null,
     children: [
       { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
+      { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
       { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
       {
         path: "m/:machineId",
         children: [
           { index: true, element: <Navigate to="machine" replace /> },
           { path: "machine", ...lazy(() => import("./features/machine"), "MachineStage") },
+          { path: "inspect", ...lazy(() => import("./features/inspect"), "InspectStage") },
           { path: "duty", ...lazy(() => import("./features/duty"), "DutyStage") },
-          { path: "choose", ...lazy(() => import("./features/choose"), "ChooseStage") },
+          {
+            path: "choose",
+            loader: ({ params }: { params: { machineId?: string } }) => {
+              fetchAhead(queryClient, Number(params.machineId));
+              return null;
+            },
+            ...lazy(() => import("./features/choose"), "ChooseStage"),
+          },
+          { path: "decision/:decisionId", ...lazy(() => import("./features/decision"), "DecisionPage") },
           { path: "bed", ...lazy(() => import("./features/bed"), "BedStage") },
           { path: "life", ...lazy(() => import("./features/life"), "LifeStage") },
         ],

@@ -11,6 +11,7 @@ from ninja.security import django_auth
 from thermaxis import __version__
 from thermaxis.api.problems import Problem, install
 from thermaxis.apps.accounts.api.router import router as accounts
+from thermaxis.apps.catalogue.api.router import router as catalogue
 from thermaxis.apps.garage.api.router import router as garage
 from thermaxis.apps.work.api.router import router as work
 
@@ -38,5 +39,6 @@ class ThermaxisAPI(NinjaAPI):
 api = ThermaxisAPI(title="Thermaxis", version=__version__, auth=django_auth, docs_url=None, openapi_url=None)
 install(api)
 api.add_router("", accounts, tags=["session"])
+api.add_router("", catalogue, tags=["catalogue"])
 api.add_router("", garage, tags=["garage"])
 api.add_router("", work, tags=["work"])

@@ -1,25 +1,9 @@
-import {
-  keepPreviousData,
-  type QueryClient,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
-import { createStore, useStore } from "../lib/store";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
 import { answer, client, type Schemas } from "./client";
+import { afterOthers } from "./quiet";
+import { useSettledWhatIf, useWhatIf } from "./whatIf";
 import { followed } from "./work";
-
-export type WhatIf = { cooling_factor: number; air_C: number | null };
-export const noWhatIf: WhatIf = { cooling_factor: 1, air_C: null };
-
-/** What is being tried on the sliders, per machine; never saved. */
-export const whatIfStore = createStore<Record<number, WhatIf>>({});
-
-export function useWhatIf(machineId: number): [WhatIf, (next: WhatIf) => void] {
-  const all = useStore(whatIfStore);
-  return [all[machineId] ?? noWhatIf, (next) => whatIfStore.set({ ...whatIfStore.get(), [machineId]: next })];
-}
 
 const at = (machine_id: number) => ({ path: { machine_id } });
 
@@ -27,8 +11,18 @@ export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => answer(client.GET("/api/session")), retry: false });
 }
 
+/** Every machine with what is due: the frame of the page needs the names, but not before the stage has its answer. */
 export function useMachines() {
-  return useQuery({ queryKey: ["machines"], queryFn: () => answer(client.GET("/api/machines")) });
+  const queries = useQueryClient();
+  const session = useSession();
+  return useQuery({
+    queryKey: ["machines"],
+    enabled: session.data !== undefined,
+    queryFn: async ({ signal }) => {
+      await afterOthers(queries, ["candidates"], signal);
+      return answer(client.GET("/api/machines", { signal }));
+    },
+  });
 }
 
 export function useMachine(id: number) {
@@ -38,53 +32,18 @@ export function useMachine(id: number) {
   });
 }
 
-/** Wait until the drawn columns have their answer: two questions at once only slow each other down. */
-async function afterTried(queries: QueryClient, id: number, signal: AbortSignal) {
-  // The columns ask in the same turn, perhaps after us.
-  await new Promise((resolve) => setTimeout(resolve));
-  const busy = () => queries.isFetching({ queryKey: ["machine", id, "tried"] }) > 0;
-  if (!busy() || signal.aborted) return;
-  await new Promise<void>((resolve) => {
-    const leave = queries.getQueryCache().subscribe(() => {
-      if (busy()) return;
-      leave();
-      resolve();
-    });
-    signal.addEventListener("abort", () => {
-      leave();
-      resolve();
-    });
-  });
-}
-
 export function useVerdict(id: number) {
   const [whatIf] = useWhatIf(id);
   const queries = useQueryClient();
   return useQuery({
     queryKey: ["machine", id, "verdict", whatIf],
     queryFn: async ({ signal }) => {
-      await afterTried(queries, id, signal);
+      await afterOthers(queries, ["tried"], signal);
       return answer(
         client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }),
       );
     },
     placeholderData: keepPreviousData,
-  });
-}
-
-export function useWhy(id: number, reading: string | null) {
-  const [whatIf] = useWhatIf(id);
-  return useQuery({
-    queryKey: ["machine", id, "why", reading, whatIf],
-    enabled: reading !== null,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/why/{reading}", {
-          params: { path: { machine_id: id, reading: reading ?? "" } },
-          body: whatIf,
-          signal,
-        }),
-      ),
   });
 }
 
@@ -168,60 +127,20 @@ export function useBalance(id: number, body: Schemas["BalanceAsk"]) {
   });
 }
 
-const SETTLED_MS = 500;
-
-/** The what-if once the hand has rested on it: long work waits for that. */
-export function useSettledWhatIf(id: number): WhatIf {
-  const [whatIf] = useWhatIf(id);
-  const [settled, setSettled] = useState(whatIf);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(whatIf), SETTLED_MS);
-    return () => clearTimeout(timer);
-  }, [whatIf]);
-  return settled;
-}
-
-/** Every set the machine takes; while a slider moves, `useTried` answers for the columns that are drawn. */
-export function useCandidates(id: number, weights: Schemas["WeightsIO"] | null) {
-  const body = { ...useSettledWhatIf(id), weights };
-  return useQuery({
-    queryKey: ["machine", id, "candidates", body],
-    queryFn: ({ signal }) =>
-      followed("candidates", signal, (headers) =>
-        answer(
-          client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, headers, signal }),
-        ),
-      ),
-    placeholderData: keepPreviousData,
-  });
-}
-
-/** The drawn candidates under the what-if of this very moment. */
-export function useTried(id: number, weights: Schemas["WeightsIO"] | null, only: string[]) {
-  const [whatIf] = useWhatIf(id);
-  const moving = useSettledWhatIf(id) !== whatIf;
-  const body = { ...whatIf, weights, only };
-  const query = useQuery({
-    queryKey: ["machine", id, "tried", body],
-    enabled: moving && only.length > 0,
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, signal })),
-    placeholderData: moving ? keepPreviousData : undefined,
-  });
-  return { ...query, moving };
-}
-
 /** How sure the five readings are; asked for once the sliders rest, and nothing while they move. */
 export function useRanges(id: number, ready: boolean): Schemas["RangesOut"] | undefined {
   const [whatIf] = useWhatIf(id);
   const body = useSettledWhatIf(id);
+  const queries = useQueryClient();
   const query = useQuery({
     queryKey: ["machine", id, "ranges", body],
     enabled: ready,
-    queryFn: ({ signal }) =>
-      followed("ranges", signal, (headers) =>
+    queryFn: async ({ signal }) => {
+      await afterOthers(queries, ["candidates"], signal);
+      return followed("ranges", signal, (headers) =>
         answer(client.POST("/api/machines/{machine_id}/ranges", { params: at(id), body, headers, signal })),
-      ),
+      );
+    },
   });
   return body === whatIf ? query.data : undefined;
 }

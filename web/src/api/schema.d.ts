@@ -23,6 +23,182 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Catalogue */
+        get: operations["catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/part/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part
+         * @description A part as text, to be changed; without a name the cells of a new one.
+         */
+        get: operations["part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Part
+         * @description Add a part or change one; a cell that is not allowed is named as `cells.<field>`.
+         */
+        put: operations["keep_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/compounds/{pad_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Reading */
+        post: operations["keep_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/readings/{reading_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Remove Reading */
+        put: operations["remove_reading"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/compounds/{pad_id}/use-own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Use Own */
+        put: operations["use_own"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/file/{table}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Catalogue File */
+        get: operations["catalogue_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look */
+        post: operations["look_at_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read */
+        post: operations["read_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take In */
+        post: operations["import_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -298,23 +474,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/why/{reading}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Why */
-        post: operations["why"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/machines/{machine_id}/balance": {
         parameters: {
             query?: never;
@@ -332,7 +491,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/candidates": {
+    "/api/machines/{machine_id}/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sets */
+        get: operations["sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/{set_id}/mount": {
         parameters: {
             query?: never;
             header?: never;
@@ -341,28 +517,9 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Candidates */
-        post: operations["candidates"];
+        /** Mount Set */
+        post: operations["mount_set"];
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/set": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Fitted Set */
-        get: operations["fitted_set"];
-        put?: never;
-        /** Fit Set */
-        post: operations["fit_set"];
-        /** Undo Fit */
-        delete: operations["undo_fit"];
         options?: never;
         head?: never;
         patch?: never;
@@ -867,6 +1024,555 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Symptoms */
+        get: operations["symptoms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Inspections */
+        get: operations["inspections"];
+        put?: never;
+        /** Start */
+        post: operations["start_inspection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Inspection */
+        get: operations["inspection"];
+        /** Change */
+        put: operations["change_inspection"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Enter */
+        put: operations["enter_cells"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Finish */
+        put: operations["finish_inspection"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Remove */
+        put: operations["remove_inspection"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/overruled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Overrule */
+        put: operations["overrule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/file/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Inspection File */
+        get: operations["inspection_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Photo */
+        post: operations["keep_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Photo */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Remove Photo */
+        put: operations["remove_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Gauge */
+        post: operations["read_gauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/pyrometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Pyrometer */
+        post: operations["read_pyrometer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/levers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Levers */
+        get: operations["levers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Candidates */
+        post: operations["candidates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare Sets */
+        post: operations["compare_sets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/scrub": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Scrub Sets */
+        post: operations["scrub_sets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/chances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Chances */
+        post: operations["set_chances"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/ways-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways Out */
+        post: operations["ways_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/fluids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fluid Choices */
+        post: operations["fluid_choices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/fluid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Fill Machine */
+        put: operations["fill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/why/{reading}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why */
+        post: operations["why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/sets/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts Offer */
+        post: operations["parts_offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/friction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Braking Friction */
+        post: operations["braking_friction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fitted Set */
+        get: operations["fitted_set"];
+        put?: never;
+        /** Fit */
+        post: operations["fit_set"];
+        /** Take Back */
+        delete: operations["undo_fit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Decisions */
+        get: operations["decisions"];
+        put?: never;
+        /** Keep */
+        post: operations["keep_decision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{decision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Decision */
+        get: operations["decision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{decision_id}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Share */
+        put: operations["share_decision"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{decision_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Remove */
+        put: operations["remove_decision"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{decision_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pdf */
+        get: operations["decision_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shared */
+        get: operations["shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shared Pdf */
+        get: operations["shared_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -886,6 +1592,343 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /** CatalogueFluidOut */
+        CatalogueFluidOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Standard */
+            standard: string;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "maker" | "estimate";
+            /** Dry C */
+            dry_C: number;
+            /** Wet C */
+            wet_C: number;
+            /** Price */
+            price: number;
+        };
+        /** CatalogueOut */
+        CatalogueOut: {
+            /** Currency */
+            currency: string;
+            /** Compounds */
+            compounds: components["schemas"]["CompoundOut"][];
+            /** Rotors */
+            rotors: components["schemas"]["CatalogueRotorOut"][];
+            /** Fluids */
+            fluids: components["schemas"]["CatalogueFluidOut"][];
+        };
+        /** CatalogueRotorOut */
+        CatalogueRotorOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Mount */
+            mount: string;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "maker" | "estimate";
+            /** Outer Radius M */
+            outer_radius_m: number;
+            /** Inner Radius M */
+            inner_radius_m: number;
+            /** Thickness M */
+            thickness_m: number;
+            /** Discard Thickness M */
+            discard_thickness_m: number;
+            /** Gap M */
+            gap_m: number;
+            /** Vanes */
+            vanes: number;
+            /** Material */
+            material: string;
+            /** Pattern */
+            pattern: string;
+            /** Two Piece */
+            two_piece: boolean;
+            /** Price */
+            price: number;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Vane Shape */
+            vane_shape: string;
+            /** Coating */
+            coating: string;
+        };
+        /** CompoundOut */
+        CompoundOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "maker" | "estimate";
+            /** Window Low C */
+            window_low_C: number;
+            /** Window High C */
+            window_high_C: number;
+            /** Limit C */
+            limit_C: number;
+            /** Bed Low C */
+            bed_low_C: number;
+            /** Bed High C */
+            bed_high_C: number;
+            /** Noise */
+            noise: number;
+            /** Dust */
+            dust: number;
+            /** Wear Mm3 Per Mj */
+            wear_mm3_per_MJ: number;
+            /** Rotor Wear M */
+            rotor_wear_m: number;
+            /** Rotor Wear Measured */
+            rotor_wear_measured: boolean;
+            /** Bedding */
+            bedding: string;
+            /** Mu */
+            mu: components["schemas"]["MuOut"][];
+            /** Own */
+            own: components["schemas"]["OwnMuOut"][];
+            /** Own Ratio */
+            own_ratio: number;
+            /** Own Sigma */
+            own_sigma: number;
+            /** Use Own */
+            use_own: boolean;
+            /** Shapes */
+            shapes: components["schemas"]["PadShapeOut"][];
+        };
+        /** MuOut */
+        MuOut: {
+            /** Temperature C */
+            temperature_C: number;
+            /** Mu */
+            mu: number;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "maker" | "estimate";
+        };
+        /**
+         * OwnMuOut
+         * @description A reading of the workshop's own; `curve_mu` is what the catalogue's curve says there.
+         */
+        OwnMuOut: {
+            /** Id */
+            id: number;
+            /** Temperature C */
+            temperature_C: number;
+            /** Mu */
+            mu: number;
+            /** Curve Mu */
+            curve_mu: number;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /** How */
+            how: string;
+        };
+        /** PadShapeOut */
+        PadShapeOut: {
+            /** Shape */
+            shape: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Thickness M */
+            thickness_m: number;
+            /** Backing M */
+            backing_m: number;
+            /** Price */
+            price: number;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "maker" | "estimate";
+        };
+        /**
+         * PartQuery
+         * @description Which part: its name, and where that is not enough its shape or mount.
+         */
+        PartQuery: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Second
+             * @default
+             */
+            second: string;
+        };
+        /**
+         * PartText
+         * @description One part as its table writes it: a cell of text by field. Empty for a new one.
+         */
+        PartText: {
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "compounds" | "pad shapes" | "rotors" | "fluids";
+            /** Columns */
+            columns: components["schemas"]["TableColumnOut"][];
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * TableColumnOut
+         * @description A column the table wants: `needed` where no row can do without it.
+         */
+        TableColumnOut: {
+            /** Field */
+            field: string;
+            /** Heading */
+            heading: string;
+            /** Needed */
+            needed: boolean;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string[];
+        };
+        /** RowErrorOut */
+        RowErrorOut: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Value */
+            value: string;
+            /** Allowed */
+            allowed: string;
+        };
+        /**
+         * TableImportOut
+         * @description What a file would do, or has done: rows added and changed by name, how many were there, errors by row.
+         */
+        TableImportOut: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: string[];
+            /** Same */
+            same: number;
+            /** Errors */
+            errors: components["schemas"]["RowErrorOut"][];
+            /** Written */
+            written: boolean;
+        };
+        /**
+         * PartAsk
+         * @description A part typed cell by cell; `before` holds the key of the one it is meant to change, if it is.
+         */
+        PartAsk: {
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "compounds" | "pad shapes" | "rotors" | "fluids";
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            /**
+             * Before
+             * @default {}
+             */
+            before: {
+                [key: string]: string;
+            };
+        };
+        /** ReadingAsk */
+        ReadingAsk: {
+            /** Temperature C */
+            temperature_C: number;
+            /** Mu */
+            mu: number;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+        };
+        /** GoneAsk */
+        GoneAsk: {
+            /** Removed */
+            removed: boolean;
+        };
+        /** UseOwnAsk */
+        UseOwnAsk: {
+            /** Use Own */
+            use_own: boolean;
+        };
+        /**
+         * TableLookOut
+         * @description What is in a file: its headings, some of its rows, and which heading seems to hold which field.
+         */
+        TableLookOut: {
+            /** Headings */
+            headings: string[];
+            /** Rows */
+            rows: number;
+            /** Sample */
+            sample: string[][];
+            /** Columns */
+            columns: components["schemas"]["TableColumnOut"][];
+            /** Mapping */
+            mapping: {
+                [key: string]: string;
+            };
+        };
+        /** TableForm */
+        TableForm: {
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "compounds" | "pad shapes" | "rotors" | "fluids";
+        };
+        /**
+         * MappedForm
+         * @description `mapping` is JSON: field to heading.
+         */
+        MappedForm: {
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "compounds" | "pad shapes" | "rotors" | "fluids";
+            /**
+             * Mapping
+             * @default {}
+             */
+            mapping: string;
         };
         /**
          * MachineRow
@@ -1504,7 +2547,7 @@ export interface components {
         };
         /**
          * WhatIf
-         * @description Changes that are tried, not kept.
+         * @description Changes that are tried, not kept. Null: as it is; `repeats` is laps or rounds, `gear` of a descent.
          */
         WhatIf: {
             /**
@@ -1514,43 +2557,24 @@ export interface components {
             cooling_factor: number;
             /** Air C */
             air_C?: number | null;
-        };
-        /** WhyInput */
-        WhyInput: {
-            /** Field */
-            field: string;
-            /** Value */
-            value: number;
-            /** Change */
-            change: number;
-            /** Estimate */
-            estimate: boolean;
-        };
-        /**
-         * WhyOut
-         * @description How one reading came about.
-         */
-        WhyOut: {
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-            /** Formula */
-            formula: string;
-            /** Numbers */
-            numbers: string;
-            /** Unit */
-            unit: string;
-            /** Inputs */
-            inputs: components["schemas"]["WhyInput"][];
-            /** Assumptions */
-            assumptions: string[];
-            /** Source */
-            source: string;
-            /** Energy */
-            energy: {
-                [key: string]: number;
-            };
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
         };
         /**
          * BalanceOut
@@ -1676,111 +2700,54 @@ export interface components {
                 [key: string]: number | null;
             };
         };
-        /** CandidateOut */
-        CandidateOut: {
-            /** Key */
-            key: string;
-            /** Pad */
-            pad: string;
-            /** Family */
-            family: string;
-            /** Provenance */
-            provenance: string;
+        /**
+         * ShelfPart
+         * @description One pad of a set as its label says it.
+         */
+        ShelfPart: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Position */
+            position: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+        };
+        /**
+         * ShelfSet
+         * @description A set of a machine, on it or on the shelf, with the distance it has done and its last readings.
+         */
+        ShelfSet: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Rear Name */
+            rear_name: string;
             /** Front Rotor */
             front_rotor: string;
             /** Rear Rotor */
             rear_rotor: string;
-            /** Score */
-            score: number;
-            /** Rejected For */
-            rejected_for: string | null;
-            /** Reason */
-            reason: string;
-            front: components["schemas"]["LadderAxle"];
-            rear: components["schemas"]["LadderAxle"];
-            /** Window Share */
-            window_share: number;
-            /** Pedal Worst N */
-            pedal_worst_N: number;
-            /** Fluid Peak C */
-            fluid_peak_C: number;
-            /** Fluid Margin K */
-            fluid_margin_K: number;
-            /** Life Events */
-            life_events: number;
-            /** Life Hours */
-            life_hours: number;
-            /** Cost Per Hour */
-            cost_per_hour: number;
-            /** Pads Price */
-            pads_price: number;
-            /** Fitted */
-            fitted: boolean;
-        };
-        /**
-         * ChooseOut
-         * @description Every set the machine takes: passing ones by rank, then the rejected ones. Ladders only for those drawn.
-         */
-        ChooseOut: {
-            weights: components["schemas"]["WeightsIO"];
-            /** Boiling C */
-            boiling_C: number;
-            /** Fluid Dry C */
-            fluid_dry_C: number;
-            /** Fluid Wet C */
-            fluid_wet_C: number;
-            /** Total */
-            total: number;
-            /** Ranked */
-            ranked: components["schemas"]["CandidateOut"][];
-            /** Rejected */
-            rejected: components["schemas"]["CandidateOut"][];
-        };
-        /**
-         * LadderAxle
-         * @description One column of the heat ladder; `profile` is the share of braking energy per 20 K from 0 degC up.
-         */
-        LadderAxle: {
-            /** Peak C */
-            peak_C: number;
-            /** Window Low C */
-            window_low_C: number;
-            /** Window High C */
-            window_high_C: number;
-            /** Pad Limit C */
-            pad_limit_C: number;
-            /** Rotor Limit C */
-            rotor_limit_C: number;
-            /** Profile */
-            profile: number[];
-        };
-        /** WeightsIO */
-        WeightsIO: {
-            /** Heat Margin */
-            heat_margin: number;
-            /** Cold Bite */
-            cold_bite: number;
-            /** Pad Life */
-            pad_life: number;
-            /** Quiet */
-            quiet: number;
-            /** Clean Wheels */
-            clean_wheels: number;
-            /** Cost */
-            cost: number;
-        };
-        /** ChooseAsk */
-        ChooseAsk: {
+            /** On Machine */
+            on_machine: boolean;
             /**
-             * Cooling Factor
-             * @default 1
+             * Fitted On
+             * Format: date
              */
-            cooling_factor: number;
-            /** Air C */
-            air_C?: number | null;
-            weights?: components["schemas"]["WeightsIO"] | null;
-            /** Only */
-            only?: string[] | null;
+            fitted_on: string;
+            /** Removed On */
+            removed_on: string | null;
+            /** Driven Km */
+            driven_km: number;
+            /** Parts */
+            parts: components["schemas"]["ShelfPart"][];
         };
         /** SetOut */
         SetOut: {
@@ -1801,16 +2768,6 @@ export interface components {
             fitted_km: number;
             /** Can Undo */
             can_undo: boolean;
-        };
-        /** FitAsk */
-        FitAsk: {
-            /** Key */
-            key: string;
-            /**
-             * Reason
-             * @default
-             */
-            reason: string;
         };
         /** BeddingOut */
         BeddingOut: {
@@ -1941,6 +2898,8 @@ export interface components {
             axle: "front" | "rear";
             /** Pad */
             pad: string;
+            /** Parts */
+            parts: components["schemas"]["PartLifeOut"][];
             /** New Mm */
             new_mm: number;
             /** Now Mm */
@@ -1973,7 +2932,10 @@ export interface components {
              */
             state: "fine" | "close" | "over";
         };
-        /** MeasurementOut */
+        /**
+         * MeasurementOut
+         * @description `inspection_id` where it was measured in an inspection: it is taken out with that one.
+         */
         MeasurementOut: {
             /** Id */
             id: number;
@@ -1982,6 +2944,10 @@ export interface components {
              * @enum {string}
              */
             axle: "front" | "rear";
+            /** Position */
+            position: string;
+            /** Inspection Id */
+            inspection_id: number | null;
             /**
              * Measured On
              * Format: date
@@ -1993,6 +2959,32 @@ export interface components {
             thickness_mm: number;
             /** Removed */
             removed: boolean;
+        };
+        /**
+         * PartLifeOut
+         * @description One pad, `left.inner` and so on; empty where only the axle's thinnest is known. Rates with their P10 and P90.
+         */
+        PartLifeOut: {
+            /** Position */
+            position: string;
+            /** Now Mm */
+            now_mm: number;
+            /** Events */
+            events: number;
+            /** Events P10 */
+            events_p10: number;
+            /** Events P90 */
+            events_p90: number;
+            /** Measurements */
+            measurements: number;
+            /** Wear Per 1000Km Mm */
+            wear_per_1000km_mm: number;
+            /** Wear Per 1000Km Low Mm */
+            wear_per_1000km_low_mm: number;
+            /** Wear Per 1000Km High Mm */
+            wear_per_1000km_high_mm: number;
+            /** Wear Per 100Mj Mm */
+            wear_per_100MJ_mm: number;
         };
         /** MeasureAsk */
         MeasureAsk: {
@@ -2035,7 +3027,10 @@ export interface components {
             /** Probability */
             probability: number;
         };
-        /** InfluenceOut */
+        /**
+         * InfluenceOut
+         * @description Share of a number's spread that one estimate explains alone.
+         */
         InfluenceOut: {
             /** Field */
             field: string;
@@ -2112,6 +3107,24 @@ export interface components {
             cooling_factor: number;
             /** Air C */
             air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
             /** Question */
             question: string;
         };
@@ -2631,6 +3644,1388 @@ export interface components {
              */
             seed: number;
         };
+        /** SymptomOut */
+        SymptomOut: {
+            /** Evidence */
+            evidence: string;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+        };
+        /** InspectionRow */
+        InspectionRow: {
+            /** Id */
+            id: number;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /** Odometer Km */
+            odometer_km: number;
+            /** Finished */
+            finished: boolean;
+            /** Removed */
+            removed: boolean;
+            /** Set Name */
+            set_name: string;
+            /** Readings */
+            readings: number;
+            /** Worst */
+            worst: ("fine" | "close" | "over") | null;
+        };
+        /** CauseOut */
+        CauseOut: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Place */
+            place: string;
+            /** Share */
+            share: number;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Check */
+            check: string;
+        };
+        /** CellOut */
+        CellOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: boolean | number | string;
+            /** Confirmed */
+            confirmed: boolean;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "hand" | "gauge";
+            /**
+             * Entered At
+             * Format: date-time
+             */
+            entered_at: string;
+        };
+        /**
+         * InspectionOut
+         * @description A whole inspection: its sheet, and what the rules make of it.
+         */
+        InspectionOut: {
+            /** Id */
+            id: number;
+            /** Machine Id */
+            machine_id: number;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /** Odometer Km */
+            odometer_km: number;
+            /** Finished */
+            finished: boolean;
+            /** Removed */
+            removed: boolean;
+            /** Set Name */
+            set_name: string;
+            /** Engine Version */
+            engine_version: string;
+            /** Wanted */
+            wanted: number;
+            /** Given */
+            given: number;
+            /** Wheels */
+            wheels: components["schemas"]["WheelOut"][];
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+            /** Before On */
+            before_on: string | null;
+            /** Before M */
+            before_m: {
+                [key: string]: number;
+            };
+            /** Pads */
+            pads: {
+                [key: string]: string;
+            };
+            /** Rotors */
+            rotors: components["schemas"]["RotorOut"][];
+            /** Rulings */
+            rulings: components["schemas"]["RulingOut"][];
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            /** Causes */
+            causes: components["schemas"]["CauseOut"][];
+            /** Next Check */
+            next_check: string;
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+        };
+        /** OverruledOut */
+        OverruledOut: {
+            /** Computed */
+            computed: string;
+            /** Word */
+            word: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /** Id */
+            id: number;
+            /** Wheel */
+            wheel: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Removed */
+            removed: boolean;
+        };
+        /** ReasonOut */
+        ReasonOut: {
+            /** Text */
+            text: string;
+            /** Weight */
+            weight: number;
+        };
+        /**
+         * RotorOut
+         * @description A measured rotor with the washers taken off; what a cut would leave, where one was weighed.
+         */
+        RotorOut: {
+            /** Wheel */
+            wheel: string;
+            /** Points M */
+            points_m: number[];
+            /** Least M */
+            least_m: number;
+            /** Variation M */
+            variation_m: number;
+            /** After Cut M */
+            after_cut_m: number | null;
+            /** Planned Wear M */
+            planned_wear_m: number;
+            /** Discard M */
+            discard_m: number;
+        };
+        /** RulingOut */
+        RulingOut: {
+            /** Subject */
+            subject: string;
+            /** Word */
+            word: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fine" | "close" | "over";
+            /** Headline */
+            headline: string;
+            /** Text */
+            text: string;
+            /** Rule */
+            rule: string;
+            /** Check */
+            check: string;
+            /** Choices */
+            choices: string[];
+            overruled: components["schemas"]["OverruledOut"] | null;
+        };
+        /** SeenOut */
+        SeenOut: {
+            /** Evidence */
+            evidence: string;
+            /** Text */
+            text: string;
+            /** Place */
+            place: string;
+        };
+        /**
+         * WheelOut
+         * @description One disc with the limits of its pads and rotor.
+         */
+        WheelOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Sliding */
+            sliding: boolean;
+            /** Pad New M */
+            pad_new_m: number;
+            /** Pad Change M */
+            pad_change_m: number;
+            /** Pad Least M */
+            pad_least_m: number;
+            /** Rotor New M */
+            rotor_new_m: number;
+            /** Discard M */
+            discard_m: number;
+            /** Planned Wear M */
+            planned_wear_m: number;
+        };
+        /** HeadIn */
+        HeadIn: {
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /** Odometer Km */
+            odometer_km: number;
+        };
+        /**
+         * AskOut
+         * @description A reading that was not kept: why, and what it would be read in inches (m), if that makes sense.
+         */
+        AskOut: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** In Inches M */
+            in_inches_m: number | null;
+        };
+        /** EnteredOut */
+        EnteredOut: {
+            inspection: components["schemas"]["InspectionOut"];
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+        };
+        /** RefusedOut */
+        RefusedOut: {
+            /** Name */
+            name: string;
+            /** Allowed */
+            allowed: string;
+        };
+        /**
+         * CellIn
+         * @description What is to stand in a cell; null empties it. `confirmed` keeps a reading that was doubted.
+         */
+        CellIn: {
+            /** Value */
+            value: boolean | number | string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /**
+             * Source
+             * @default hand
+             * @enum {string}
+             */
+            source: "hand" | "gauge";
+        };
+        /** CellsIn */
+        CellsIn: {
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["CellIn"];
+            };
+        };
+        /** FinishedIn */
+        FinishedIn: {
+            /** Finished */
+            finished: boolean;
+        };
+        /** OverruleIn */
+        OverruleIn: {
+            /** Subject */
+            subject: string;
+            /** Word */
+            word?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * PhotoForm
+         * @description Where the picture was taken, and the page's own name for it: sent twice, it is kept once.
+         */
+        PhotoForm: {
+            /** Wheel */
+            wheel: string;
+            /** Token */
+            token: string;
+        };
+        /**
+         * TypedOut
+         * @description What the gauge types; Enter follows.
+         */
+        TypedOut: {
+            /** Typed */
+            typed: string;
+        };
+        /** GaugeAsk */
+        GaugeAsk: {
+            /** Cell */
+            cell: string;
+            /** Seed */
+            seed: number;
+            /**
+             * Scatter M
+             * @default 0.000004
+             */
+            scatter_m: number;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+            /**
+             * Story
+             * @default even
+             * @enum {string}
+             */
+            story: "even" | "stuck pin" | "worn lip";
+        };
+        /** PyrometerOut */
+        PyrometerOut: {
+            /** Value C */
+            value_C: number;
+        };
+        /** PyrometerAsk */
+        PyrometerAsk: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Since S */
+            since_s: number;
+            /** Speed Mps */
+            speed_mps: number;
+            /** Seed */
+            seed: number;
+            /**
+             * Cooling Factor
+             * @default 1.15
+             */
+            cooling_factor: number;
+        };
+        /**
+         * LeversOut
+         * @description What can be tried on a machine's duty, with what holds now.
+         */
+        LeversOut: {
+            /** Air C */
+            air_C: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Fluid Age Months */
+            fluid_age_months: number;
+            /** Driver Level */
+            driver_level: string | null;
+            /** Driver Levels */
+            driver_levels: string[];
+            /** Repeats */
+            repeats: number | null;
+            /** Noun */
+            noun: string;
+            /** Speed Mps */
+            speed_mps: number | null;
+            /** Gears */
+            gears: string[];
+        };
+        /** CandidateOut */
+        CandidateOut: {
+            /** Key */
+            key: string;
+            /** Pad */
+            pad: string;
+            /** Rear Pad */
+            rear_pad: string;
+            /** Pads */
+            pads: string;
+            /** Set Up */
+            set_up: string;
+            /** Family */
+            family: string;
+            /** Provenance */
+            provenance: string;
+            /** Front Rotor */
+            front_rotor: string;
+            /** Rear Rotor */
+            rear_rotor: string;
+            /** Score */
+            score: number;
+            /** Dominated By */
+            dominated_by: string | null;
+            /** Rejected For */
+            rejected_for: string | null;
+            /** Reason */
+            reason: string;
+            front: components["schemas"]["LadderAxle"];
+            rear: components["schemas"]["LadderAxle"];
+            /** Window Share */
+            window_share: number;
+            /** Pedal Worst N */
+            pedal_worst_N: number;
+            /** Fluid Peak C */
+            fluid_peak_C: number;
+            /** Fluid Margin K */
+            fluid_margin_K: number;
+            /** Life Events */
+            life_events: number;
+            /** Life Hours */
+            life_hours: number;
+            /** Cost Per Hour */
+            cost_per_hour: number;
+            /** Pads Price */
+            pads_price: number;
+            /** Fitted */
+            fitted: boolean;
+        };
+        /**
+         * ChooseOut
+         * @description Every set the machine takes: passing ones by rank, then the rejected ones; weights to start from by use.
+         */
+        ChooseOut: {
+            weights: components["schemas"]["WeightsIO"];
+            /** Presets */
+            presets: {
+                [key: string]: components["schemas"]["WeightsIO"];
+            };
+            /** Boiling C */
+            boiling_C: number;
+            /** Fluid Dry C */
+            fluid_dry_C: number;
+            /** Fluid Wet C */
+            fluid_wet_C: number;
+            /** Total */
+            total: number;
+            /** Ranked */
+            ranked: components["schemas"]["CandidateOut"][];
+            /** Rejected */
+            rejected: components["schemas"]["CandidateOut"][];
+        };
+        /**
+         * LadderAxle
+         * @description One column of the heat ladder; `profile` is the share of braking energy per 20 K from 0 degC up.
+         */
+        LadderAxle: {
+            /** Peak C */
+            peak_C: number;
+            /** Window Low C */
+            window_low_C: number;
+            /** Window High C */
+            window_high_C: number;
+            /** Pad Limit C */
+            pad_limit_C: number;
+            /** Rotor Limit C */
+            rotor_limit_C: number;
+            /** Profile */
+            profile: number[];
+        };
+        /** WeightsIO */
+        WeightsIO: {
+            /** Heat Margin */
+            heat_margin: number;
+            /** Cold Bite */
+            cold_bite: number;
+            /** Pedal */
+            pedal: number;
+            /** Pad Life */
+            pad_life: number;
+            /** Quiet */
+            quiet: number;
+            /** Clean Wheels */
+            clean_wheels: number;
+            /** Rotor Wear */
+            rotor_wear: number;
+            /** Cost */
+            cost: number;
+        };
+        /** ChooseAsk */
+        ChooseAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            weights?: components["schemas"]["WeightsIO"] | null;
+            /** Only */
+            only?: string[] | null;
+        };
+        /**
+         * ComparedSetOut
+         * @description One set among others; traces by name on the shared times, infinite costs as null.
+         */
+        ComparedSetOut: {
+            /** Key */
+            key: string;
+            /** Pad */
+            pad: string;
+            /** Rear Pad */
+            rear_pad: string;
+            /** Pads */
+            pads: string;
+            /** Set Up */
+            set_up: string;
+            /** Family */
+            family: string;
+            /** Provenance */
+            provenance: string;
+            /** Front Rotor */
+            front_rotor: string;
+            /** Rear Rotor */
+            rear_rotor: string;
+            /** Score */
+            score: number;
+            /** Dominated By */
+            dominated_by: string | null;
+            /** Rejected For */
+            rejected_for: string | null;
+            /** Reason */
+            reason: string;
+            front: components["schemas"]["LadderAxle"];
+            rear: components["schemas"]["LadderAxle"];
+            /** Window Share */
+            window_share: number;
+            /** Pedal Worst N */
+            pedal_worst_N: number;
+            /** Fluid Peak C */
+            fluid_peak_C: number;
+            /** Fluid Margin K */
+            fluid_margin_K: number;
+            /** Life Events */
+            life_events: number;
+            /** Life Hours */
+            life_hours: number;
+            /** Cost Per Hour */
+            cost_per_hour: number;
+            /** Pads Price */
+            pads_price: number;
+            /** Fitted */
+            fitted: boolean;
+            /** Cost Per Year */
+            cost_per_year: number | null;
+            /** Lowest Margin K */
+            lowest_margin_K: number;
+            /** Cold Mu */
+            cold_mu: number;
+            /** Noise */
+            noise: number;
+            /** Dust */
+            dust: number;
+            /** Rotor Wear M */
+            rotor_wear_m: number;
+            /** Rotors Price */
+            rotors_price: number;
+            /** Lock First */
+            lock_first: string;
+            /** Lock G */
+            lock_g: number;
+            /** Stress Mpa */
+            stress_MPa: number;
+            /** Front Share */
+            front_share: number;
+            /** Traces */
+            traces: {
+                [key: string]: number[];
+            };
+        };
+        /** SetsComparedOut */
+        SetsComparedOut: {
+            /** T S */
+            t_s: number[];
+            /** Sets */
+            sets: components["schemas"]["ComparedSetOut"][];
+        };
+        /**
+         * CompareSetsAsk
+         * @description Which sets to put side by side, in this order.
+         */
+        CompareSetsAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Keys */
+            keys: string[];
+        };
+        /**
+         * ScrubOut
+         * @description What the columns read at every moment; the times are shared. `fluid_C` is the hotter axle's.
+         */
+        ScrubOut: {
+            /** T S */
+            t_s: number[];
+            /** Sets */
+            sets: components["schemas"]["ScrubbedSet"][];
+        };
+        /** ScrubbedSet */
+        ScrubbedSet: {
+            /** Key */
+            key: string;
+            /** Front Surface C */
+            front_surface_C: number[];
+            /** Rear Surface C */
+            rear_surface_C: number[];
+            /** Fluid C */
+            fluid_C: number[];
+        };
+        /**
+         * SetsAsk
+         * @description Some of the sets, as many as a page shows at once.
+         */
+        SetsAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Keys */
+            keys: string[];
+        };
+        /**
+         * ChanceOut
+         * @description How likely a set crosses any limit, and each; P10 and P90 of its hottest rings.
+         */
+        ChanceOut: {
+            /** Key */
+            key: string;
+            /** Any Probability */
+            any_probability: number;
+            /** Crossings */
+            crossings: components["schemas"]["CrossingOut"][];
+            /** Front P10 C */
+            front_p10_C: number;
+            /** Front P90 C */
+            front_p90_C: number;
+            /** Rear P10 C */
+            rear_p10_C: number;
+            /** Rear P90 C */
+            rear_p90_C: number;
+        };
+        /** ChancesOut */
+        ChancesOut: {
+            /** Draws */
+            draws: number;
+            /** Sets */
+            sets: components["schemas"]["ChanceOut"][];
+        };
+        /**
+         * WaysOutOut
+         * @description Each lever alone, and whether it would let the set pass.
+         */
+        WaysOutOut: {
+            /** Ways */
+            ways: components["schemas"]["AnswerOut"][];
+        };
+        /** SetAsk */
+        SetAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Key */
+            key: string;
+        };
+        /**
+         * FluidChoiceOut
+         * @description One fluid on the duty: `now_K` at its age where it is in the machine, else fresh; null: it never boils.
+         */
+        FluidChoiceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Standard */
+            standard: string;
+            /** Dry C */
+            dry_C: number;
+            /** Wet C */
+            wet_C: number;
+            /** Price */
+            price: number;
+            /** In Machine */
+            in_machine: boolean;
+            /** Now K */
+            now_K: number;
+            /** Fresh K */
+            fresh_K: number;
+            /** Wet K */
+            wet_K: number;
+            /** Boils Months */
+            boils_months: number | null;
+            /** Change Months */
+            change_months: number;
+            /** Limited By */
+            limited_by: string;
+            /** Price Per Year */
+            price_per_year: number | null;
+        };
+        /** FluidsOut */
+        FluidsOut: {
+            /** Peak C */
+            peak_C: number;
+            /** Age Months */
+            age_months: number;
+            /** Fluids */
+            fluids: components["schemas"]["FluidChoiceOut"][];
+        };
+        /**
+         * FluidsAsk
+         * @description With which set on; the fitted one unless a key says otherwise.
+         */
+        FluidsAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Key */
+            key?: string | null;
+        };
+        /**
+         * FilledOut
+         * @description The fluid that is in, and what was in before, so that it can be put back.
+         */
+        FilledOut: {
+            /** Fluid Id */
+            fluid_id: number;
+            /** Name */
+            name: string;
+            /** Age Months */
+            age_months: number;
+            /** Before Id */
+            before_id: number;
+            /** Before */
+            before: string;
+            /** Before Months */
+            before_months: number;
+        };
+        /**
+         * FillAsk
+         * @description Which fluid is in from now on, and how old it is.
+         */
+        FillAsk: {
+            /** Fluid Id */
+            fluid_id: number;
+            /**
+             * Age Months
+             * @default 0
+             */
+            age_months: number;
+        };
+        /** WhyInput */
+        WhyInput: {
+            /** Field */
+            field: string;
+            /** Value */
+            value: number;
+            /** Change */
+            change: number;
+            /** Estimate */
+            estimate: boolean;
+        };
+        /**
+         * WhyOut
+         * @description How one reading came about.
+         */
+        WhyOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Formula */
+            formula: string;
+            /** Numbers */
+            numbers: string;
+            /** Unit */
+            unit: string;
+            /** Inputs */
+            inputs: components["schemas"]["WhyInput"][];
+            /** Assumptions */
+            assumptions: string[];
+            /** Source */
+            source: string;
+            /** Energy */
+            energy: {
+                [key: string]: number;
+            };
+            /**
+             * Decided By
+             * @default []
+             */
+            decided_by: components["schemas"]["InfluenceOut"][];
+        };
+        /**
+         * WhyAsk
+         * @description Of which set (the fitted one unless a key says otherwise), weighed how, with which pedal force and ring.
+         *
+         *     `bedding`: on its bedding plan instead of the duty.
+         */
+        WhyAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Key */
+            key?: string | null;
+            weights?: components["schemas"]["WeightsIO"] | null;
+            /**
+             * Pedal Force N
+             * @default 200
+             */
+            pedal_force_N: number;
+            /**
+             * Rotor C
+             * @default 200
+             */
+            rotor_C: number;
+            bedding?: components["schemas"]["BeddingAsk"] | null;
+        };
+        /**
+         * PartLine
+         * @description One part of a set at the counter: how many are needed, the catalogue's price of one and the counter's.
+         */
+        PartLine: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Count */
+            count: number;
+            /** List Price */
+            list_price: number;
+            /** Price */
+            price: number;
+            /** In Stock */
+            in_stock: number;
+            /** Lead Days */
+            lead_days: number;
+            /** Note */
+            note: string;
+        };
+        /**
+         * PartsOfferOut
+         * @description A set at the parts counter; `ready_on` is the day the last of it can be there.
+         */
+        PartsOfferOut: {
+            /** Lines */
+            lines: components["schemas"]["PartLine"][];
+            /** List Total */
+            list_total: number;
+            /** Total */
+            total: number;
+            /**
+             * Ready On
+             * Format: date
+             */
+            ready_on: string;
+        };
+        /**
+         * FrictionOut
+         * @description The friction that braking took, and what the catalogue says of the pads: front compound's id and name.
+         */
+        FrictionOut: {
+            /** Mu */
+            mu: number;
+            /** Pad Id */
+            pad_id: number;
+            /** Pad */
+            pad: string;
+        };
+        /**
+         * FrictionAsk
+         * @description One steady braking of the machine with its fitted pads, as it was measured.
+         */
+        FrictionAsk: {
+            /** Pedal N */
+            pedal_N: number;
+            /** Decel Mps2 */
+            decel_mps2: number;
+            /** Speed Mps */
+            speed_mps: number;
+        };
+        /**
+         * FitAsk
+         * @description The set to fit; with the weights of the list it was picked from, so that its place can be kept.
+         */
+        FitAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Key */
+            key: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            weights?: components["schemas"]["WeightsIO"] | null;
+        };
+        /**
+         * DecisionRow
+         * @description One line of the list; `fitted` where it was kept by fitting its first set, which is the one of `set_id`.
+         */
+        DecisionRow: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Fitted */
+            fitted: boolean;
+            /** Set Id */
+            set_id: number | null;
+            /** Shared */
+            shared: boolean;
+            /** Removed */
+            removed: boolean;
+        };
+        /**
+         * DecidedInput
+         * @description One number of the machine, SI, by its path.
+         */
+        DecidedInput: {
+            /** Path */
+            path: string;
+            /** Value */
+            value: number | null;
+            /** Estimate */
+            estimate: boolean;
+        };
+        /** DecidedRejection */
+        DecidedRejection: {
+            /** Pads */
+            pads: string;
+            /** Rotors */
+            rotors: string;
+            /** Rejected For */
+            rejected_for: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * DecidedSet
+         * @description A set as it stood in the list: its place (null: rejected) and how likely it crosses a limit.
+         */
+        DecidedSet: {
+            /** Key */
+            key: string;
+            /** Pad */
+            pad: string;
+            /** Rear Pad */
+            rear_pad: string;
+            /** Pads */
+            pads: string;
+            /** Set Up */
+            set_up: string;
+            /** Family */
+            family: string;
+            /** Provenance */
+            provenance: string;
+            /** Front Rotor */
+            front_rotor: string;
+            /** Rear Rotor */
+            rear_rotor: string;
+            /** Score */
+            score: number;
+            /** Dominated By */
+            dominated_by: string | null;
+            /** Rejected For */
+            rejected_for: string | null;
+            /** Reason */
+            reason: string;
+            front: components["schemas"]["LadderAxle"];
+            rear: components["schemas"]["LadderAxle"];
+            /** Window Share */
+            window_share: number;
+            /** Pedal Worst N */
+            pedal_worst_N: number;
+            /** Fluid Peak C */
+            fluid_peak_C: number;
+            /** Fluid Margin K */
+            fluid_margin_K: number;
+            /** Life Events */
+            life_events: number;
+            /** Life Hours */
+            life_hours: number;
+            /** Cost Per Hour */
+            cost_per_hour: number;
+            /** Pads Price */
+            pads_price: number;
+            /** Fitted */
+            fitted: boolean;
+            /** Place */
+            place: number | null;
+            /** Chosen */
+            chosen: boolean;
+            /** Any Probability */
+            any_probability: number;
+            /** Lowest Margin K */
+            lowest_margin_K: number;
+            /** Cold Mu */
+            cold_mu: number;
+            /** Front Share */
+            front_share: number;
+            /** Lock First */
+            lock_first: string;
+            /** Lock G */
+            lock_g: number;
+            /** Rotors Price */
+            rotors_price: number;
+        };
+        /**
+         * DecisionContent
+         * @description Everything the page needs to be read a year later, whatever has become of machine and catalogue.
+         */
+        DecisionContent: {
+            /** Machine */
+            machine: string;
+            /** Machine Note */
+            machine_note: string;
+            /** Duty */
+            duty: string;
+            /** Duty Note */
+            duty_note: string;
+            /** Event Km */
+            event_km: number;
+            /** Event Hours */
+            event_hours: number;
+            /** Events Per Month */
+            events_per_month: number;
+            /** Currency */
+            currency: string;
+            /** Fluid */
+            fluid: string;
+            /** Fluid Age Months */
+            fluid_age_months: number;
+            /** Boiling C */
+            boiling_C: number;
+            /** Total */
+            total: number;
+            /** Passing */
+            passing: number;
+            /** Draws */
+            draws: number;
+            /** Mixed */
+            mixed: boolean;
+            weights: components["schemas"]["WeightsIO"];
+            what_if: components["schemas"]["WhatIf"];
+            levers: components["schemas"]["LeversOut"];
+            /** Sets */
+            sets: components["schemas"]["DecidedSet"][];
+            /** Rejected */
+            rejected: components["schemas"]["DecidedRejection"][];
+            /** Inputs */
+            inputs: components["schemas"]["DecidedInput"][];
+            /** Assumptions */
+            assumptions: string[];
+        };
+        /**
+         * DecisionOut
+         * @description `token` is the end of the address at which anybody may read it; empty while it is not shared.
+         */
+        DecisionOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Fitted */
+            fitted: boolean;
+            /** Set Id */
+            set_id: number | null;
+            /** Shared */
+            shared: boolean;
+            /** Removed */
+            removed: boolean;
+            /** Note */
+            note: string;
+            /** Token */
+            token: string;
+            /** Engine Version */
+            engine_version: string;
+            content: components["schemas"]["DecisionContent"];
+        };
+        /**
+         * DecisionAsk
+         * @description Which sets to keep, in this order, and what to say about them.
+         */
+        DecisionAsk: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /**
+             * Mixed
+             * @default false
+             */
+            mixed: boolean;
+            /** Keys */
+            keys: string[];
+            weights?: components["schemas"]["WeightsIO"] | null;
+            /** Title */
+            title: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** SharedAsk */
+        SharedAsk: {
+            /** Shared */
+            shared: boolean;
+        };
+        /**
+         * SharedOut
+         * @description A shared decision as anybody with its address reads it.
+         */
+        SharedOut: {
+            /** Title */
+            title: string;
+            /** Note */
+            note: string;
+            /** Workshop */
+            workshop: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Fitted */
+            fitted: boolean;
+            /** Engine Version */
+            engine_version: string;
+            content: components["schemas"]["DecisionContent"];
+        };
         /**
          * FieldProblem
          * @description One field that is not allowed.
@@ -2856,6 +5251,921 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: {
+                name?: string;
+                second?: string;
+            };
+            header?: never;
+            path: {
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartText"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableImportOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompoundOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompoundOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseOwnAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompoundOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    catalogue_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Table
+                     * @enum {string}
+                     */
+                    table: "compounds" | "pad shapes" | "rotors" | "fluids";
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableLookOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Table
+                     * @enum {string}
+                     */
+                    table: "compounds" | "pad shapes" | "rotors" | "fluids";
+                    /**
+                     * Mapping
+                     * @default {}
+                     */
+                    mapping?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableImportOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Table
+                     * @enum {string}
+                     */
+                    table: "compounds" | "pad shapes" | "rotors" | "fluids";
+                    /**
+                     * Mapping
+                     * @default {}
+                     */
+                    mapping?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableImportOut"];
+                };
             };
             /** @description Problem */
             400: {
@@ -4573,96 +7883,6 @@ export interface operations {
             };
         };
     };
-    why: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine_id: number;
-                reading: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WhatIf"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WhyOut"];
-                };
-            };
-            /** @description Problem */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     balance: {
         parameters: {
             query?: never;
@@ -4752,96 +7972,7 @@ export interface operations {
             };
         };
     };
-    candidates: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChooseAsk"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChooseOut"];
-                };
-            };
-            /** @description Problem */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    fitted_set: {
+    sets: {
         parameters: {
             query?: never;
             header?: never;
@@ -4858,7 +7989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetOut"];
+                    "application/json": components["schemas"]["ShelfSet"][];
                 };
             };
             /** @description Problem */
@@ -4926,101 +8057,13 @@ export interface operations {
             };
         };
     };
-    fit_set: {
+    mount_set: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 machine_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FitAsk"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetOut"];
-                };
-            };
-            /** @description Problem */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Problem */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    undo_fit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine_id: number;
+                set_id: number;
             };
             cookie?: never;
         };
@@ -8129,6 +11172,3257 @@ export interface operations {
                     "application/json": {
                         [key: string]: string;
                     };
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    symptoms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SymptomOut"][];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionRow"][];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovedAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    overrule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverruleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspection_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Wheel */
+                    wheel: string;
+                    /** Token */
+                    token: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovedAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pyrometer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PyrometerAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PyrometerOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    levers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeversOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    candidates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChooseOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareSetsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetsComparedOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scrub_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScrubOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_chances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChancesOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ways_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOutOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fluid_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FluidsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FluidsOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilledOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsOfferOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    braking_friction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrictionAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fitted_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionRow"][];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionAsk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    share_decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovedAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decision_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Problem */

@@ -1,11 +1,11 @@
-import { ChevronDown, Keyboard, LogOut, Moon, Ruler, Sun, Warehouse } from "lucide-react";
+import { ChevronDown, Keyboard, LibraryBig, LogOut, Moon, Ruler, Sun, Warehouse } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { problemText } from "../api/client";
 import { useMachine, useMachines, useSession, useSignOut, useVerdict } from "../api/queries";
 import { SignIn } from "../features/session";
-import { VerdictStrip } from "../features/verdict";
+import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { bayStore, systemStore, themeStore } from "../lib/settings";
 import { useStore } from "../lib/store";
 import { Failure, Working } from "../ui/basics";
@@ -41,16 +41,17 @@ export function Shell() {
       <Rail machineId={machineId} workshop={session.data.workshop} onKeys={() => setKeysOpen(true)} />
       <div className="min-w-0 flex-1 pb-16 md:pb-0">
         {machineId !== null && (
-          <>
+          <div className="print:hidden">
             <div className="border-b border-hairline px-4 py-1.5 wide:hidden">
               <Switcher machineId={machineId} />
             </div>
             <VerdictStrip machineId={machineId} />
-          </>
+          </div>
         )}
         <main id="main" className="p-4">
           <Outlet />
         </main>
+        {machineId !== null && <WhyDrawer machineId={machineId} />}
       </div>
       <Drawer open={keysOpen} onClose={() => setKeysOpen(false)} title="Keys">
         <table className="w-full">
@@ -74,7 +75,7 @@ function Rail({ machineId, workshop, onKeys }: RailProps) {
   return (
     <nav
       aria-label="Stages"
-      className="fixed inset-x-0 bottom-0 z-10 flex border-t border-ink bg-chalk md:sticky md:top-0 md:h-dvh md:w-14 md:shrink-0 md:flex-col md:border-r md:border-t-0 wide:w-50"
+      className="fixed inset-x-0 bottom-0 z-10 flex print:hidden! border-t border-ink bg-chalk md:sticky md:top-0 md:h-dvh md:w-14 md:shrink-0 md:flex-col md:border-r md:border-t-0 wide:w-50"
     >
       <div className="hidden border-b border-hairline p-4 wide:block">
         <p className="condensed text-xs text-muted">{workshop}</p>
@@ -163,6 +164,10 @@ function Foot({ onKeys }: { onKeys: () => void }) {
       <Link to="/" className={item}>
         <Warehouse size={16} aria-hidden="true" />
         <span className={label}>Workshop</span>
+      </Link>
+      <Link to="/catalogue" className={`${item} max-md:hidden`}>
+        <LibraryBig size={16} aria-hidden="true" />
+        <span className={label}>Catalogue</span>
       </Link>
       <button
         type="button"

@@ -5,12 +5,12 @@ import { bayStore, systemStore } from "../lib/settings";
 import { stages } from "./stages";
 
 export const keyList: [string, string][] = [
-  ["1 – 5", "Go to a stage"],
+  ["1 – 6", "Go to a stage"],
   ["[  ]", "Machine before, machine after"],
   ["0", "Workshop"],
   ["u", "Metric or imperial"],
   ["b", "Bay mode: large"],
-  ["w", "Why: open the first reading"],
+  ["w", "Why: open the number with the focus, else the first reading"],
   ["?", "This list"],
 ];
 
@@ -41,7 +41,11 @@ export function useKeys(openKeys: () => void) {
         navigate(`/m/${ids[place + 1]}/${stage}`);
       else if (event.key === "u") systemStore.set(systemStore.get() === "metric" ? "imperial" : "metric");
       else if (event.key === "b") bayStore.set(bayStore.get() === "off" ? "on" : "off");
-      else if (event.key === "w") document.querySelector<HTMLElement>("[data-reading]")?.click();
+      else if (event.key === "w")
+        (
+          document.activeElement?.closest<HTMLElement>("[data-why],[data-reading]") ??
+          document.querySelector<HTMLElement>("[data-reading]")
+        )?.click();
       else if (event.key === "?") openKeys();
     }
     document.addEventListener("keydown", pressed);

@@ -1,8 +1,9 @@
-import { Disc3, Flame, Gauge, Route, Ruler } from "lucide-react";
+import { Disc3, Flame, Gauge, Route, Ruler, SearchCheck } from "lucide-react";
 
-/** The stages that exist, in working order; their keys are 1 to 5. */
+/** The stages that exist, in working order; their keys are 1 to 6. */
 export const stages = [
   { name: "machine", label: "Machine", icon: Gauge },
+  { name: "inspect", label: "Inspect", icon: SearchCheck },
   { name: "duty", label: "Duty", icon: Route },
   { name: "choose", label: "Choose", icon: Disc3 },
   { name: "bed", label: "Bed", icon: Flame },

@@ -1,5 +1,7 @@
-type Link = { name: string; value: string; note?: string };
-type Props = { links: Link[]; ends: { name: string; values: string[] }[] };
+import { Fragment, type ReactNode } from "react";
+
+type Link = { name: string; value: ReactNode; note?: string };
+type Props = { links: Link[]; ends: { name: string; values: ReactNode[] }[] };
 
 /** Pedal to pads as a chain: every link with the force or pressure that goes through it. */
 export function ChainDrawing({ links, ends }: Props) {
@@ -15,7 +17,7 @@ export function ChainDrawing({ links, ends }: Props) {
             )}
             <span className="border-l-2 border-ink pl-1.5">
               <span className="condensed block text-xs text-muted">{link.name}</span>
-              <span className="figures font-semibold">{link.value}</span>
+              <span className="figures inline-flex min-h-6 items-center font-semibold">{link.value}</span>
               {link.note && <span className="condensed block text-xs text-muted">{link.note}</span>}
             </span>
           </li>
@@ -25,10 +27,11 @@ export function ChainDrawing({ links, ends }: Props) {
         {ends.map((end) => (
           <div key={end.name} className="border-t-2 border-ink pt-1">
             <dt className="condensed text-xs text-muted">{end.name}</dt>
-            {end.values.map((value) => (
-              <dd key={value} className="figures font-semibold leading-snug">
-                {value}
-              </dd>
+            {end.values.map((value, place) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the links stand in one order for good
+              <Fragment key={place}>
+                <dd className="figures font-semibold leading-snug">{value}</dd>
+              </Fragment>
             ))}
           </div>
         ))}

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { area, curveBasis } from "d3-shape";
-import { useId } from "react";
+import { type KeyboardEvent, useId } from "react";
 import { ramp } from "../lib/temperature";
 import { figure, type System } from "../lib/units";
 
@@ -25,20 +25,28 @@ const BIN_K = 20;
 const HEIGHT = 360;
 const TOP = 14;
 const BASE = HEIGHT - 34;
-const AXIS = 56;
-const PAIR = 150;
-const FLUID = 74;
+export const AXIS = 56;
+export const PAIR = 150;
+export const FLUID = 74;
 
 type Props = {
   columns: LadderColumn[];
   fluid: FluidColumn | null;
   selected: string | null;
   system: System;
-  onSelect: (key: string) => void;
+  /** Left out where there is nothing to choose: the columns are then only read. */
+  onSelect?: (key: string) => void;
+  /** How much of it there is room for, and how far it is scrolled: only columns in sight are drawn. */
+  width?: number;
+  shift?: number;
+  /** What the columns read at one moment, by key; their peaks stay. */
+  moment?: ReadonlyMap<string, Moment> | null;
 };
+export type Moment = { front_C: number; rear_C: number; fluid_C: number };
 
 /** One vertical temperature axis, a column per candidate and axle: window, where the braking falls, peak, limits. */
-export function HeatLadder({ columns, fluid, selected, system, onSelect }: Props) {
+export function HeatLadder(props: Props) {
+  const { columns, fluid, selected, system, onSelect, shift = 0, moment = null } = props;
   const id = useId();
   const hottest = Math.max(
     900,
@@ -46,7 +54,12 @@ export function HeatLadder({ columns, fluid, selected, system, onSelect }: Props
   );
   const top = Math.ceil((hottest + 20) / 100) * 100;
   const y = scaleLinear([0, top], [BASE, TOP]);
-  const width = AXIS + columns.length * PAIR + (fluid ? FLUID : 0);
+  const whole = AXIS + columns.length * PAIR + (fluid ? FLUID : 0);
+  const width = Math.min(props.width ?? whole, whole);
+  const room = width - (fluid ? FLUID : 0);
+  const inSight = columns
+    .map((column, index) => ({ column, x: AXIS + index * PAIR - shift }))
+    .filter(({ x }) => x > AXIS - PAIR && x < room);
   const marks = Array.from({ length: top / 100 + 1 }, (_, i) => i * 100);
   const fluidText = fluid
     ? `; fluid of the chosen set ${figure(fluid.now_C, "temperature", system)}, boils at ${figure(fluid.boiling_C, "temperature", system)}`
@@ -67,6 +80,9 @@ export function HeatLadder({ columns, fluid, selected, system, onSelect }: Props
             <stop key={at} offset={at / 900} stopColor={colour} />
           ))}
         </linearGradient>
+        <clipPath id={`${id}room`}>
+          <rect x={AXIS - 3} y={0} width={room - AXIS + 3} height={HEIGHT} />
+        </clipPath>
       </defs>
       <rect x={AXIS - 12} y={y(900)} width={6} height={y(0) - y(900)} fill={`url(#${id}heat)`} />
       {marks.map((mark) => (
@@ -77,19 +93,30 @@ export function HeatLadder({ columns, fluid, selected, system, onSelect }: Props
           </text>
         </g>
       ))}
-      {columns.map((column, index) => (
-        <Pair
-          key={column.key}
-          column={column}
-          x={AXIS + index * PAIR}
+      <g clipPath={`url(#${id}room)`}>
+        {inSight.map(({ column, x }) => (
+          <Pair
+            key={column.key}
+            column={column}
+            x={x}
+            y={y}
+            heat={`url(#${id}heat)`}
+            selected={column.key === selected}
+            moment={moment?.get(column.key)}
+            system={system}
+            {...(onSelect ? { onSelect: () => onSelect(column.key) } : {})}
+          />
+        ))}
+      </g>
+      {fluid && (
+        <Fluid
+          fluid={fluid}
+          moment_C={moment?.get(selected ?? "")?.fluid_C}
+          x={width - FLUID}
           y={y}
-          heat={`url(#${id}heat)`}
-          selected={column.key === selected}
           system={system}
-          onSelect={() => onSelect(column.key)}
         />
-      ))}
-      {fluid && <Fluid fluid={fluid} x={width - FLUID} y={y} system={system} />}
+      )}
     </svg>
   );
 }
@@ -101,11 +128,12 @@ type PairProps = {
   y: Scale;
   heat: string;
   selected: boolean;
+  moment: Moment | undefined;
   system: System;
-  onSelect: () => void;
+  onSelect?: () => void;
 };
 
-function Pair({ column, x, y, heat, selected, system, onSelect }: PairProps) {
+function Pair({ column, x, y, heat, selected, moment, system, onSelect }: PairProps) {
   const say = (axle: LadderAxle) =>
     `peak ${figure(axle.peak_C, "temperature", system)}, window ${figure(axle.window_low_C, "temperature", system)} to ${figure(axle.window_high_C, "temperature", system)}`;
   return (
@@ -119,21 +147,26 @@ function Pair({ column, x, y, heat, selected, system, onSelect }: PairProps) {
         stroke={selected ? "var(--ink)" : "transparent"}
       />
       <Column axle={column.front} x={x + 11} y={y} heat={heat} label="front" system={system} />
+      {moment && <Now at_C={moment.front_C} x={x + 11} y={y} system={system} />}
       <Column axle={column.rear} x={x + 78} y={y} heat={heat} label="rear" system={system} />
-      {/* biome-ignore lint/a11y/useSemanticElements: a button element cannot stand inside an SVG drawing */}
+      {moment && <Now at_C={moment.rear_C} x={x + 78} y={y} system={system} />}
       <rect
-        role="button"
-        tabIndex={0}
-        aria-pressed={selected}
+        {...(onSelect
+          ? {
+              role: "button",
+              tabIndex: 0,
+              "aria-pressed": selected,
+              className: "cursor-pointer",
+              onClick: onSelect,
+              onKeyDown: (event: KeyboardEvent) => (event.key === "Enter" || event.key === " ") && onSelect(),
+            }
+          : { role: "img" })}
         aria-label={`${column.name}: front ${say(column.front)}; rear ${say(column.rear)}${column.rejected ? "; rejected" : ""}`}
-        className="cursor-pointer"
         x={x + 3}
         y={2}
         width={PAIR - 6}
         height={HEIGHT - 6}
         fill="transparent"
-        onClick={onSelect}
-        onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onSelect()}
       />
     </g>
   );
@@ -222,7 +255,37 @@ function Column({ axle, x, y, heat, label, system }: ColumnProps) {
   );
 }
 
-function Fluid({ fluid, x, y, system }: { fluid: FluidColumn; x: number; y: Scale; system: System }) {
+/** What a ring reads at the moment looked at: a wedge on each side, and the figure between them. */
+function Now({ at_C, x, y, system }: { at_C: number; x: number; y: Scale; system: System }) {
+  const level = y(at_C);
+  return (
+    <g data-now="">
+      <path d={`M${x - 6},${level - 5}l7,5l-7,5zM${x + 66},${level - 5}l-7,5l7,5z`} fill="var(--ink)" />
+      <text
+        x={x + 30}
+        y={level + 4}
+        textAnchor="middle"
+        fontSize={11}
+        className="figures"
+        stroke="var(--chalk)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {figure(at_C, "temperature", system)}
+      </text>
+    </g>
+  );
+}
+
+type FluidProps = {
+  fluid: FluidColumn;
+  moment_C: number | undefined;
+  x: number;
+  y: Scale;
+  system: System;
+};
+
+function Fluid({ fluid, moment_C, x, y, system }: FluidProps) {
   const left = x + 20;
   const wide = 26;
   const middle = left + wide / 2;
@@ -277,6 +340,9 @@ function Fluid({ fluid, x, y, system }: { fluid: FluidColumn; x: number; y: Scal
       >
         {value(fluid.now_C)}
       </text>
+      {moment_C !== undefined && (
+        <path d={`M${left - 7},${y(moment_C) - 5}l7,5l-7,5z`} fill="var(--ink)" data-now="" />
+      )}
       <text x={middle} y={y(0) + 15} textAnchor="middle" fontSize={11}>
         fluid
       </text>

@@ -1,15 +1,17 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
 import { SteelRule } from "../ui/SteelRule";
 import { BalanceDiagram } from "./BalanceDiagram";
 import { BeddingCurve } from "./BeddingCurve";
+import { CompareTraces } from "./CompareTraces";
 import { DutyTrace } from "./DutyTrace";
+import { FitLadder } from "./FitLadder";
+import { FrictionCurves, spread } from "./FrictionCurves";
 import { timeTicks } from "./frame";
 import { HeatLadder, type LadderAxle, type LadderColumn } from "./HeatLadder";
 import { SideView } from "./SideView";
-
-afterEach(cleanup);
+import { WheelSection } from "./WheelSection";
 
 const axle = (peak_C: number): LadderAxle => ({
   peak_C,
@@ -181,4 +183,132 @@ it("keeps a steel rule inside its length", () => {
   expect(widths[0]?.width).toBe("100%");
   expect(widths[1]?.left).toBe("20%");
   expect(widths.at(-1)?.left).toBe("0%");
+});
+
+it("draws a disc between its pads to scale, thin side where it is", () => {
+  const props = { rotorNew_m: 0.02, rotor_m: 0.019, padNew_m: 0.01, change_m: 0.003, mirrored: true };
+  const { container, rerender } = render(<WheelSection {...props} inner_m={0.004} outer_m={0.008} />);
+  const widths = () =>
+    [...container.querySelectorAll("rect")].map((rect) => Number(rect.getAttribute("width")));
+  const [rotor, outer, , inner] = widths() as [number, number, number, number];
+  // 19 mm of rotor, 8 and 4 mm of pad: the same scale for all. Mirrored, the outer pad is drawn first, on the left.
+  expect(outer / rotor).toBeCloseTo(8 / 19, 6);
+  expect(inner / rotor).toBeCloseTo(4 / 19, 6);
+  rerender(<WheelSection {...props} inner_m={null} outer_m={0.008} />);
+  expect(container.querySelectorAll("rect[stroke-dasharray]")).toHaveLength(2);
+});
+
+it("puts a reading, the model before and the fit on one axis", () => {
+  const reading = {
+    kind: "pyrometer",
+    axle: "front",
+    measured_C: 300,
+    before_C: 350,
+    after_C: 305,
+    suspect: false,
+  };
+  const { container } = render(
+    <FitLadder readings={[reading, { ...reading, kind: "at_least", suspect: true }]} system="metric" />,
+  );
+  const middle = (rect: Element) => Number(rect.getAttribute("y")) + 5;
+  const [, before, after] = [...container.querySelectorAll("rect")];
+  expect(middle(before as Element)).toBeLessThan(middle(after as Element));
+  // A bound has its arrow, and a reading that does not fit its mark.
+  expect(container.querySelectorAll("path")).toHaveLength(1);
+  screen.getByText("▲ front");
+});
+
+const curve = (name: string, mu: number) => ({
+  name,
+  window_C: [150, 350] as [number, number],
+  points: [
+    { temperature_C: 100, mu, provenance: "measured" },
+    { temperature_C: 300, mu: mu + 0.1, provenance: "maker" },
+    { temperature_C: 500, mu: mu - 0.1, provenance: "estimate" },
+  ],
+});
+
+it("lays friction curves over each other, bold inside each window", () => {
+  const one = curve("Fellmark", 0.4);
+  const { container } = render(<FrictionCurves curves={[one, curve("Burnside", 0.4)]} system="imperial" />);
+  expect(screen.getByRole("img").getAttribute("aria-label")).toContain("Fellmark: 0.4 at 212, 0.5 at 572");
+  // Two curves on each other keep two names and two dashes.
+  const names = [...container.querySelectorAll("text")].filter((node) =>
+    /Fellmark|Burnside/.test(node.textContent ?? ""),
+  );
+  const heights = names.map((node) => Number(node.getAttribute("y")));
+  expect(Math.abs((heights[0] ?? 0) - (heights[1] ?? 0))).toBeGreaterThanOrEqual(15);
+  const lines = [...container.querySelectorAll("path")];
+  expect(new Set(lines.map((node) => node.getAttribute("stroke-dasharray"))).size).toBe(2);
+  expect(lines.filter((node) => node.getAttribute("clip-path"))).toHaveLength(2);
+});
+
+it("moves labels apart without pushing them below the axis", () => {
+  expect(spread([100, 104, 50])).toEqual([100, 115, 50]);
+  const crowded = spread([260, 262, 263]);
+  expect(Math.max(...crowded)).toBeLessThanOrEqual(264);
+  expect(
+    [...crowded].sort((a, b) => a - b).every((y, i, all) => i === 0 || y - (all[i - 1] ?? 0) >= 15),
+  ).toBe(true);
+});
+
+it("leads one cursor through all sets, by keys, from where the first is hottest", async () => {
+  const t_s = [0, 10, 20, 30, 40];
+  const traces = [
+    { name: "Fellmark", values: [20, 300, 628, 500, 400] },
+    { name: "Burnside", values: [20, 310, 700, 520, 390] },
+  ];
+  const props = { t_s, traces, label: "Ring face, front", quantity: "temperature" as const };
+  const { rerender } = render(<CompareTraces {...props} system="metric" />);
+  const cursor = screen.getByRole("slider");
+  const said = () => cursor.getAttribute("aria-valuetext");
+  expect(said()).toBe("0:20: Fellmark 628 °C, Burnside 700 °C");
+  cursor.focus();
+  await userEvent.keyboard("{ArrowRight}");
+  expect(said()).toBe("0:30: Fellmark 500 °C, Burnside 520 °C");
+  // At either end it stays.
+  await userEvent.keyboard("{End}{ArrowRight}");
+  expect(said()).toBe("0:40: Fellmark 400 °C, Burnside 390 °C");
+  await userEvent.keyboard("{Home}{ArrowLeft}");
+  expect(said()).toBe("0:00: Fellmark 20 °C, Burnside 20 °C");
+  rerender(<CompareTraces {...props} system="imperial" />);
+  expect(said()).toBe("0:00: Fellmark 68 °F, Burnside 68 °F");
+  rerender(
+    <CompareTraces
+      {...props}
+      quantity="mu"
+      traces={[{ name: "A", values: [0.3, 0.4, 0.5, 0.4, 0.3] }]}
+      system="metric"
+    />,
+  );
+  expect(said()).toBe("0:00: A 0.30");
+});
+
+it("says of traces that there is nothing hot in them yet", () => {
+  const flat = [{ name: "Fellmark", values: [0, 0] }];
+  render(<CompareTraces t_s={[0, 5]} traces={flat} label="Pedal force" quantity="force" system="metric" />);
+  expect(screen.getByRole("slider").getAttribute("aria-valuetext")).toBe("0:00: Fellmark 0 N");
+  expect(screen.getByRole("img").getAttribute("aria-label")).toBe("Pedal force of Fellmark");
+});
+
+it("draws only the columns in sight of a ladder of two hundred, and a moment in them", () => {
+  const many = Array.from({ length: 200 }, (_, i) => ({ ...columns[0], key: String(i) }) as LadderColumn);
+  const moment = new Map([["100", { front_C: 333, rear_C: 222, fluid_C: 44 }]]);
+  const view = render(
+    <HeatLadder
+      columns={many}
+      fluid={fluid}
+      selected="100"
+      system="metric"
+      onSelect={() => undefined}
+      width={790}
+      shift={15_000}
+      moment={moment}
+    />,
+  );
+  const drawn = screen.getAllByRole("button").length;
+  expect(drawn).toBeGreaterThanOrEqual(5);
+  expect(drawn).toBeLessThan(8);
+  expect(view.container.querySelectorAll("[data-now]")).toHaveLength(3);
+  expect(view.container.textContent).toContain("333");
 });

@@ -1,6 +1,9 @@
 import { scaleLinear } from "d3-scale";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 
+/** Lines told apart by dashes, for those who do not see colours apart; the first is solid. */
+export const dashes = ["", "7 3", "2 3", "10 3 2 3", "4 6", "14 4"];
+
 export type Box = { width: number; height: number; left: number; right: number; top: number; bottom: number };
 
 /** Gives its children the width there is, so that a plot's lettering keeps its size from desk to phone. */

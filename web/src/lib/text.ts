@@ -1,19 +1,22 @@
-import { figure, type Quantity, type System, unitOf } from "./units";
+import { figure, type Quantity, type System, shownRange, unitOf } from "./units";
 
-const inSentences: [RegExp, Quantity][] = [
-  [/(-?\d+(?:\.\d+)?) °C/g, "temperature"],
-  [/(-?\d+(?:\.\d+)?) K\b/g, "temperatureChange"],
-  [/(-?\d+(?:\.\d+)?) N\b(?! m)/g, "force"],
+// Pattern, quantity, and what one of its unit is in SI.
+const inSentences: [RegExp, Quantity, number][] = [
+  [/(-?\d+(?:\.\d+)?) °C/g, "temperature", 1],
+  [/(-?\d+(?:\.\d+)?) K\b/g, "temperatureChange", 1],
+  [/(-?\d+(?:\.\d+)?) N\b(?! m)/g, "force", 1],
+  [/(-?\d+(?:\.\d+)?) mm\b/g, "thickness", 1e-3],
+  [/(-?\d+(?:\.\d+)?) micrometres/g, "reading", 1e-6],
 ];
 
-/** A sentence of the core, which speaks SI, with its temperatures and forces in the reader's units. */
+/** A sentence of the core, which speaks SI and mm, with its temperatures, forces and lengths in the reader's units. */
 export function sentenceText(text: string, system: System): string {
   if (system === "metric") return text;
   return inSentences.reduce(
-    (sentence, [pattern, quantity]) =>
+    (sentence, [pattern, quantity, si]) =>
       sentence.replace(
         pattern,
-        (_, value) => `${figure(Number(value), quantity, system)} ${unitOf(quantity, system).symbol}`,
+        (_, value) => `${figure(si * Number(value), quantity, system)} ${unitOf(quantity, system).symbol}`,
       ),
     text,
   );
@@ -68,4 +71,38 @@ export function fieldText(path: string): string {
 export function twoFiguresText(change: number): string {
   const text = Number(change.toPrecision(2)).toString();
   return change > 0 ? `+${text}` : text;
+}
+
+type Answer = { text: string; unit: string; value: number | null; low: number; high: number };
+
+/** The answer's sentence with its values in the reader's units; two figures, as an estimate's. */
+export function answerText(answer: Answer, system: System): string {
+  const quantity = answer.unit === "m/s" ? "speed" : answer.unit === "kg" ? "mass" : "count";
+  const shown = (value: number | null, way: "nearest" | "down" = "nearest") =>
+    value === null
+      ? ""
+      : `${roughText(shownRange([value, value], quantity, system)[0], way)} ${unitOf(quantity, system).symbol}`.trim();
+  return sentenceText(answer.text, system)
+    .replace("{value}", shown(answer.value, "down"))
+    .replaceAll("{low}", shown(answer.low))
+    .replaceAll("{high}", shown(answer.high));
+}
+
+/** A share of draws in words: no draw at all still leaves a chance under one in the number of draws. */
+export function chance(probability: number, draws: number): string {
+  if (probability <= 0) return `under ${Math.ceil(100 / draws)} %`;
+  if (probability >= 1) return `over ${Math.floor(100 - 100 / draws)} %`;
+  return `${Math.max(1, Math.round(100 * probability))} %`;
+}
+
+/** A gear of the descent, "one_lower", as a person says it. */
+export function gearText(gear: string): string {
+  return gear.replaceAll("_", " ");
+}
+
+/** Today where the reader is, as the API takes a date. */
+export function todayIso(): string {
+  const now = new Date();
+  const two = (value: number) => String(value).padStart(2, "0");
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }

@@ -21,6 +21,12 @@ export const kinds = {
     imperial: u("in", 39.370079, 3),
     also: [u("cm", 100, 2), u("m", 1, 4)],
   },
+  // What a gauge reads: thicknesses, lips, runout.
+  reading: {
+    metric: u("mm", 1000, 2),
+    imperial: u("in", 39.370079, 4),
+    also: [u("µm", 1e6, 0), u("cm", 100, 3), u("m", 1, 5)],
+  },
   bore: { metric: u("mm", 1000, 2), imperial: u("in", 39.370079, 3), also: [u("cm", 100, 2), u("m", 1, 4)] },
   // A radius on the wire, a diameter in the hand.
   diameter: { metric: u("mm", 2000, 1), imperial: u("in", 78.740157, 3), also: [u("cm", 200, 2)] },
@@ -52,6 +58,7 @@ export const kinds = {
   energy: { metric: u("MJ", 1e-6, 2), imperial: u("MJ", 1e-6, 2) },
   power: { metric: u("kW", 1e-3, 0), imperial: u("hp", 0.00134102, 0) },
   ratio: { metric: u("", 1, 2), imperial: u("", 1, 2), also: [u("%", 100, 0)] },
+  friction: { metric: u("", 1, 3), imperial: u("", 1, 3) },
   count: { metric: u("", 1, 0), imperial: u("", 1, 0) },
   percent: { metric: u("%", 100, 0), imperial: u("%", 100, 0), also: [u("share", 1, 2)] },
   minutes: { metric: u("min", 1 / 60, 1), imperial: u("min", 1 / 60, 1), also: [u("s", 1, 0)] },

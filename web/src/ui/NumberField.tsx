@@ -3,6 +3,8 @@ import { figure, parse, type Quantity, type System, unitOf } from "../lib/units"
 
 type Props = {
   label: string;
+  /** What it is called in the data: links find the box by it. */
+  path?: string;
   quantity: Quantity;
   value: number | null;
   system: System;
@@ -81,6 +83,7 @@ export function NumberField(props: Props) {
       <div className="flex items-baseline gap-1.5">
         <input
           id={id}
+          data-path={props.path}
           inputMode="decimal"
           autoComplete="off"
           value={text}

@@ -14,7 +14,7 @@ type Props = {
 /** A slider drawn as a tick-ruled bar; it tells every change, and the last of a movement as committed. */
 export function RuleSlider({ label, value, min, max, step, shown, onChange, onCommit }: Props) {
   return (
-    <div className="mb-3">
+    <div className="mb-1">
       <div className="flex items-baseline justify-between">
         <span className="condensed">{label}</span>
         <span className="figures font-semibold">{shown}</span>

@@ -83,7 +83,7 @@ export function GroupTitle({ children }: { children: ReactNode }) {
   return <h2 className="mb-2 font-semibold">{children}</h2>;
 }
 
-export function Figure({ label, value, unit }: { label: string; value: string; unit?: string }) {
+export function Figure({ label, value, unit }: { label: string; value: ReactNode; unit?: string }) {
   return (
     <div>
       <dt className="condensed text-xs text-muted">{label}</dt>

@@ -9,6 +9,8 @@ type TextProps = {
   refused?: string | undefined;
   suggestions?: string[];
   wide?: boolean;
+  /** More than one line. */
+  lines?: number;
   onChange?: (value: string) => void;
   /** On leaving the box or Enter, when it has changed. */
   onCommit?: (value: string) => void;
@@ -16,7 +18,7 @@ type TextProps = {
 
 /** A line of text. */
 export function TextField(props: TextProps) {
-  const { label, value, refused, suggestions, wide, onChange, onCommit, required } = props;
+  const { label, value, refused, suggestions, wide, lines, onChange, onCommit, required } = props;
   const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
@@ -26,22 +28,39 @@ export function TextField(props: TextProps) {
       <label htmlFor={id} className="condensed block text-xs text-muted">
         {label}
       </label>
-      <input
-        id={id}
-        className={`${box} w-full ${refused ? "border-over" : ""}`}
-        autoComplete="off"
-        value={text}
-        required={required}
-        list={suggestions ? `${id}-list` : undefined}
-        aria-invalid={refused ? true : undefined}
-        aria-describedby={refused ? `${id}-help` : undefined}
-        onChange={(event) => {
-          setText(event.target.value);
-          onChange?.(event.target.value);
-        }}
-        onBlur={commit}
-        onKeyDown={(event) => event.key === "Enter" && commit()}
-      />
+      {lines ? (
+        <textarea
+          id={id}
+          className={`rounded-xs border border-ink bg-paper px-2 py-1 w-full ${refused ? "border-over" : ""}`}
+          rows={lines}
+          value={text}
+          required={required}
+          aria-invalid={refused ? true : undefined}
+          aria-describedby={refused ? `${id}-help` : undefined}
+          onChange={(event) => {
+            setText(event.target.value);
+            onChange?.(event.target.value);
+          }}
+          onBlur={commit}
+        />
+      ) : (
+        <input
+          id={id}
+          className={`${box} w-full ${refused ? "border-over" : ""}`}
+          autoComplete="off"
+          value={text}
+          required={required}
+          list={suggestions ? `${id}-list` : undefined}
+          aria-invalid={refused ? true : undefined}
+          aria-describedby={refused ? `${id}-help` : undefined}
+          onChange={(event) => {
+            setText(event.target.value);
+            onChange?.(event.target.value);
+          }}
+          onBlur={commit}
+          onKeyDown={(event) => event.key === "Enter" && commit()}
+        />
+      )}
       {suggestions && (
         <datalist id={`${id}-list`}>
           {suggestions.map((entry) => (

@@ -1,11 +1,9 @@
-import { cleanup, render, screen, within } from "@testing-library/react";
+import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
 import { CheckField, SelectField, TextField } from "./fields";
 import { type Column, Rows } from "./Rows";
-
-afterEach(cleanup);
 
 type Piece = { length_m: number; radius_m: number | null; gear: string };
 const columns: Column<Piece>[] = [

@@ -1,10 +1,8 @@
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
 import { StateWord } from "./basics";
 import { NumberField } from "./NumberField";
-
-afterEach(cleanup);
 
 function field(changes: Partial<Parameters<typeof NumberField>[0]> = {}) {
   const onCommit = vi.fn();

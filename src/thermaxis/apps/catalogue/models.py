@@ -54,6 +54,26 @@ class Pad(Part):
     wear_mm3_per_MJ = models.FloatField()
     wear_knee_C = models.FloatField()
     wear_scale_C = models.FloatField()
+    # The maker's own words; empty where there are none.
+    bedding = models.CharField(max_length=500, blank=True)
+    # Taken off a rotor with each set, where somebody measured it; else what the family usually takes.
+    rotor_wear_m = models.FloatField(null=True)
+    # Whether everything is computed with the curve moved to the workshop's own readings.
+    use_own = models.BooleanField(default=False)
+
+
+class OwnMu(models.Model):
+    """Friction somebody of the workshop measured, beside the maker's curve."""
+
+    pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="own_mu")
+    temperature_C = models.FloatField()
+    mu = models.FloatField()
+    measured_on = models.DateField()
+    how = models.CharField(max_length=200, blank=True)
+    removed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["temperature_C", "pk"]
 
 
 class MuPoint(models.Model):
@@ -100,6 +120,10 @@ class Rotor(Part):
     two_piece = models.BooleanField()
     hub_conductance_W_per_K = models.FloatField()
     price = models.FloatField(help_text="for one")
+    mass_kg = models.FloatField(null=True)
+    # Directional vanes lean backwards: left and right are different parts.
+    vane_shape = models.CharField(max_length=12, default="straight")
+    coating = models.CharField(max_length=8, default="none")
     # Made from one machine's own numbers: no other machine is offered it.
     own = models.BooleanField(default=False)
 

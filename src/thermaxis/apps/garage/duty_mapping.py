@@ -139,17 +139,18 @@ def trace_of(stored: dict[str, Any]) -> records.TraceDuty:
     )  # fmt: skip
 
 
-def duty_facts(
-    machine: models.Machine, duty: models.Duty, *, repeats: int | None = None, cool_down_laps: int | None = None
-) -> DutyFacts:
-    """A stored duty as this machine drives it; `repeats` (laps, runs, series) and cool-down laps may be others."""
-    return facts_of(machine, plan_of(duty), repeats=repeats, cool_down_laps=cool_down_laps)
+def duty_facts(machine: models.Machine, duty: models.Duty) -> DutyFacts:
+    """A stored duty as this machine drives it."""
+    return facts_of(machine, plan_of(duty))
 
 
 def facts_of(
     machine: models.Machine, plan: Plan, *, repeats: int | None = None, cool_down_laps: int | None = None
 ) -> DutyFacts:
-    """A plan as this machine drives it. FieldError names what cannot be driven."""
+    """A plan as this machine drives it; `repeats` (laps, runs, series) and cool-down laps may be others than its own.
+
+    FieldError names what cannot be driven.
+    """
     if plan.kind == Kind.SESSION:
         return _session(machine, plan, repeats, cool_down_laps)
     core = _core(machine, plan, repeats)

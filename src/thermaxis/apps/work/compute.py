@@ -6,26 +6,25 @@ import dataclasses
 import datetime as dt
 import functools
 import itertools
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work import querysets
-from thermaxis.apps.work.mapping import CaseBuilder, Parts, change_mm, with_what_if
+from thermaxis.apps.work.mapping import CaseBuilder, change_mm
 from thermaxis.apps.work.models import FittedSet
 from thermaxis.apps.work.solver import solve
+from thermaxis.apps.work.trying import NOTHING, WhatIf, changed, setup_under
+from thermaxis.apps.work.wearing import PartWear, parts_worn
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning import intervals, readings, why
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
 from thermaxis.core.planning.calibrate import AxleFit
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
 from thermaxis.core.records import Case, DescentDuty
 from thermaxis.core.results import HISTORY_FIELDS, Result
 
@@ -34,24 +33,20 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 
 
 @dataclass(frozen=True, kw_only=True)
-class Worn:
-    """One axle's pads as they are now, and how fast they really wear against what is computed."""
-
-    thickness_mm: float
-    scale: intervals.WearScale
-    measured: bool
-
-
-@dataclass(frozen=True, kw_only=True)
 class InForce:
-    """A machine with its set and duty, solved; `worn` and `fits` (its calibration) by axle. Never changed."""
+    """A machine with its set and duty, solved; `worn` and `fits` (its calibration) by axle. Never changed.
+
+    `past_mm_per_km` is the wear computed for the duty the set was fitted for, by axle.
+    """
 
     machine: Machine
     fitted: FittedSet
+    plan: duties.Plan
     facts: duties.DutyFacts
     setup: readings.Setup
     result: Result
-    worn: dict[str, Worn]
+    worn: dict[str, tuple[PartWear, ...]]
+    past_mm_per_km: dict[str, float]
     fits: dict[str, AxleFit]
 
 
@@ -71,7 +66,8 @@ def set_or_error(machine: Machine) -> FittedSet:
 def in_force(machine: Machine) -> InForce:
     """Solve the machine as it stands: its fitted set on its duty."""
     duty, fitted = duty_or_error(machine), set_or_error(machine)
-    facts = duties.duty_facts(machine, duty)
+    plan = duties.plan_of(duty)
+    facts = duties.facts_of(machine, plan)
     builder = CaseBuilder(machine, facts.duty, facts.conditions)
     setup = builder.setup(querysets.parts_of(fitted))
     result = solve([setup.case])[0]
@@ -81,36 +77,24 @@ def in_force(machine: Machine) -> InForce:
         past_facts = duties.duty_facts(machine, fitted.duty)
         before = CaseBuilder(machine, past_facts.duty, past_facts.conditions)
         past = solve([before.case(querysets.parts_of(fitted))])[0]
-    worn = {
-        axle: _worn(machine, fitted, axle, getattr(past, axle).pad_wear_mm / past_facts.event_km)
-        for axle in ("front", "rear")
-    }
+    per_km = {axle: getattr(past, axle).pad_wear_mm / past_facts.event_km for axle in ("front", "rear")}
+    worn = {axle: parts_worn(machine, fitted, axle, per_km[axle]) for axle in per_km}
     return InForce(
-        machine=machine, fitted=fitted, facts=facts, setup=setup, result=result, worn=worn, fits=builder.fits
-    )
+        machine=machine, fitted=fitted, plan=plan, facts=facts, setup=setup, result=result, worn=worn,
+        past_mm_per_km=per_km, fits=builder.fits,
+    )  # fmt: skip
 
 
-def _worn(machine: Machine, fitted: FittedSet, axle: str, per_km: float) -> Worn:
-    """Wear up to now at `per_km` mm of the duty the set was fitted for, corrected by the last measurement."""
-    new_mm = getattr(fitted, f"{axle}_pad").thickness_m * 1e3
-    last = fitted.measurements.filter(axle=axle, removed_at=None).last()
-    if last is None:
-        scale = intervals.WearScale(median=1.0, sigma=intervals.PRIOR_SIGMA)
-        thickness = new_mm - max(0.0, machine.odometer_km - fitted.fitted_km) * per_km
-    else:
-        computed = max(0.0, last.odometer_km - fitted.fitted_km) * per_km
-        scale = intervals.update_scale(computed, new_mm - last.thickness_m * 1e3)
-        since = max(0.0, machine.odometer_km - last.odometer_km)
-        thickness = last.thickness_m * 1e3 - since * per_km * scale.median
-    return Worn(thickness_mm=max(0.0, thickness), scale=scale, measured=last is not None)
-
-
-def tried(state: InForce, cooling_factor: float, air_C: float | None) -> InForce:
-    """The same machine, set and duty with a what-if on cooling and air; lap and past wear stay as they are."""
-    if cooling_factor == 1.0 and air_C is None:
+def tried(state: InForce, what_if: WhatIf) -> InForce:
+    """The same machine and set under a what-if; past wear stays as it is."""
+    if what_if == NOTHING:
         return state
-    setup = _with(state.setup, with_what_if(state.setup.case, cooling_factor, air_C))
-    return dataclasses.replace(state, setup=setup, result=solve([setup.case])[0])
+    machine, plan = changed(state.machine, state.plan, what_if)
+    facts = duties.facts_of(machine, plan) if what_if.drives else state.facts
+    setup = setup_under(state.setup, what_if, machine, facts)
+    return dataclasses.replace(
+        state, machine=machine, plan=plan, facts=facts, setup=setup, result=solve([setup.case])[0]
+    )
 
 
 # --- verdict strip ---------------------------------------------------------------------------------------------
@@ -181,52 +165,6 @@ def thinned(rows: np.ndarray[Any, np.dtype[np.float64]], case: Case) -> dict[str
     return out
 
 
-# --- choose ----------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True, kw_only=True)
-class Offer:
-    """Every set a machine takes on its duty, translated but not simulated; never changed."""
-
-    machine: Machine
-    facts: duties.DutyFacts
-    use: str
-    candidates: tuple[Candidate, ...]
-    parts: dict[str, Parts]
-    fitted_key: str | None
-
-
-def offer_of(machine: Machine, workshop: Workshop) -> Offer:
-    duty = duty_or_error(machine)
-    facts = duties.duty_facts(machine, duty)
-    builder = CaseBuilder(machine, facts.duty, facts.conditions)
-    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
-    fitted = querysets.set_in_force(machine)
-    return Offer(
-        machine=machine, facts=facts, use=duty.use, parts=parts,
-        candidates=tuple(builder.candidate(entry, duty.use, workshop.currency) for entry in parts.values()),
-        fitted_key=querysets.parts_of(fitted).key if fitted else None,
-    )  # fmt: skip
-
-
-def judged_candidates(
-    offer: Offer, weights: Weights | None, cooling_factor: float, air_C: float | None,
-    only: Sequence[str] | None = None, watch: Watch | None = None,
-) -> tuple[list[Judged], Weights]:  # fmt: skip
-    """Every set of an offer, or `only` those with these keys, judged on its duty under a what-if."""
-    candidates = [
-        dataclasses.replace(
-            candidate,
-            setup=_with(candidate.setup, with_what_if(candidate.setup.case, cooling_factor, air_C)),
-        )
-        for candidate in offer.candidates
-        if only is None or candidate.key in only
-    ]
-    weights = weights or DEFAULT_WEIGHTS[offer.use]
-    results = solve([candidate.setup.case for candidate in candidates], watch)
-    return judge_candidates(candidates, weights, offer.facts.event_hours, results), weights
-
-
 # --- bed -------------------------------------------------------------------------------------------------------
 
 
@@ -247,15 +185,29 @@ def bedding_plan(machine: Machine, top_speed_mps: float, hard_g: float) -> tuple
 
 
 @dataclass(frozen=True, kw_only=True)
+class PartLife:
+    """One pad: what is left of it, and how fast it wears."""
+
+    part: PartWear
+    remaining: intervals.Remaining
+
+
+@dataclass(frozen=True, kw_only=True)
 class LifeRow:
-    """One axle's pads: what is left, when they are due, and what that rests on."""
+    """One axle's pads: what is left of the one due first, when that is, and what it rests on; `parts` are all of them.
+
+    `event_energy_J` is the friction energy of one rotor per event.
+    """
 
     axle: str
     new_mm: float
     remaining: intervals.Remaining
     scale: intervals.WearScale
     measured: bool
+    parts: tuple[PartLife, ...]
     computed_per_event_mm: float
+    event_energy_J: float
+    event_km: float
     due_km: float
     due_hours: float
     due_on: dt.date | None
@@ -267,22 +219,30 @@ class LifeRow:
 
 
 def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
-    """Remaining life of both axles' pads, by simulated energy, corrected by the last measurement if there is one."""
+    """Remaining life of both axles' pads, by simulated energy, corrected by everything measured on them."""
     duty = duty_or_error(state.machine)
     school = school or intervals.default_school(duty.use, state.machine.kind)
     return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
 
 
 def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
-    worn, facts = state.worn[axle], state.facts
+    facts, result = state.facts, getattr(state.result, axle)
     variant = getattr(state.fitted, f"{axle}_pad")
-    per_event = getattr(state.result, axle).pad_wear_mm
     limit = change_mm(school, state.machine.kind, variant)
-    left = intervals.remaining(worn.thickness_mm, limit, per_event, worn.scale)
+    parts = tuple(
+        PartLife(
+            part=part, remaining=intervals.remaining(part.thickness_mm, limit, result.pad_wear_mm, part.scale)
+        )
+        for part in state.worn[axle]
+    )  # fmt: skip
+    # The thinner of two that wear out in the same event is the first to look at.
+    first = min(parts, key=lambda entry: (entry.remaining.events, entry.part.thickness_mm))
+    left = first.remaining
     return LifeRow(
-        axle=axle, new_mm=variant.thickness_m * 1e3, remaining=left, scale=worn.scale, measured=worn.measured,
-        computed_per_event_mm=per_event, due_km=left.events * facts.event_km, due_hours=left.events * facts.event_hours,
-        due_on=_due_date(left.events, duty.events_per_month),
+        axle=axle, new_mm=variant.thickness_m * 1e3, remaining=left, scale=first.part.scale,
+        measured=first.part.measurements > 0, parts=parts, computed_per_event_mm=result.pad_wear_mm,
+        event_energy_J=result.friction_energy_J, event_km=facts.event_km, due_km=left.events * facts.event_km,
+        due_hours=left.events * facts.event_hours, due_on=_due_date(left.events, duty.events_per_month),
     )  # fmt: skip
 
 
@@ -290,38 +250,3 @@ def _due_date(events: float, per_month: float) -> dt.date | None:
     """The day the pads are due at the usual pace; None where that is more than ten years away."""
     days = 30.44 * events / per_month if per_month > 0 else float("inf")
     return dt.date.today() + dt.timedelta(days=days) if days < 3653 else None
-
-
-# --- stages ----------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True, kw_only=True)
-class Stage:
-    """State of one stage on the rail, computed from what is there."""
-
-    name: str
-    state: str
-    note: str
-
-
-def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
-    """The state of every stage of a machine; `state` saves solving it again where it was solved already."""
-    fitted = state.fitted if state else querysets.set_in_force(machine)
-    estimates = len(machine.estimates)
-    machine_stage = Stage(name="machine", state="started" if estimates else "done", note=f"{estimates} estimates")
-    duty = Stage(name="duty", state="done" if machine.duty else "empty", note=machine.duty.name if machine.duty else "")
-    chosen = fitted is not None and bool(fitted.inputs)
-    choose = Stage(name="choose", state="done" if chosen else "empty", note=fitted.front_pad.pad.name if fitted else "")
-    record = fitted.bedding.first() if fitted else None
-    bed_state = "empty" if record is None else ("done" if record.done_on else "started")
-    bed = Stage(name="bed", state=bed_state, note="")
-    if fitted is None or machine.duty is None:
-        return machine_stage, duty, choose, bed, Stage(name="life", state="empty", note="")
-    rows = life_rows(state or in_force(machine), None)
-    shortest = min(rows, key=lambda row: row.due_events)
-    if readings.life_state(shortest.due_events, machine.duty.events_per_month) != "fine":
-        life = Stage(name="life", state="attention", note=f"{shortest.axle} pads in {shortest.due_events:.1f} events")
-    else:
-        measured = any(row.measured for row in rows)
-        life = Stage(name="life", state="done" if measured else "started", note="")
-    return machine_stage, duty, choose, bed, life

@@ -15,7 +15,7 @@ from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning import answers, intervals, readings
-from thermaxis.core.planning.calibrate import Calibration, calibrate
+from thermaxis.core.planning.calibrate import AxleFit, Calibration, calibrate
 from thermaxis.core.planning.uncertainty import AxleSpread, Spreads, Sweep, sweep
 from thermaxis.core.results import Result
 
@@ -35,11 +35,14 @@ def spreads_of(state: compute.InForce, rows: Sequence[compute.LifeRow]) -> Sprea
         spread = AxleSpread(wear=(row.scale.sigma**2 + intervals.EVENT_SIGMA**2) ** 0.5)
         fit = state.fits.get(row.axle)
         if fit is not None:
-            spread = dataclasses.replace(
-                spread, cooling=fit.cooling_sigma, pad_heat=fit.pad_heat_sigma, correlation=fit.correlation
-            )
+            spread = dataclasses.replace(narrowed(fit), wear=spread.wear)
         by_axle[row.axle] = spread
     return Spreads(front=by_axle["front"], rear=by_axle["rear"])
+
+
+def narrowed(fit: AxleFit) -> AxleSpread:
+    """The spread of an axle whose cooling has been fitted to measured temperatures."""
+    return AxleSpread(cooling=fit.cooling_sigma, pad_heat=fit.pad_heat_sigma, correlation=fit.correlation)
 
 
 def ranges(state: compute.InForce, watch: Watch | None = None) -> Sweep:
@@ -94,14 +97,14 @@ def answer(state: compute.InForce, question: str, watch: Watch | None = None) ->
     if question == "cool_down":
 
         def with_cool_down(count: int) -> records.Duty:
-            return duties.duty_facts(machine, duty, cool_down_laps=count).duty
+            return duties.facts_of(machine, state.plan, cool_down_laps=count).duty
 
         return answers.cool_down_needed(
             setup, with_cool_down, most=MOST_COOL_DOWN_LAPS, noun="cool-down lap", watch=watch
         )
 
     def repeated(count: int) -> records.Duty:
-        return duties.duty_facts(machine, duty, repeats=count).duty
+        return duties.facts_of(machine, state.plan, repeats=count).duty
 
     return answers.most_repeats(setup, repeated, most=MOST_REPEATS, noun=noun_of(duty), watch=watch)
 

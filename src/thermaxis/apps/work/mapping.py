@@ -76,17 +76,24 @@ class CaseBuilder:
     def candidate(self, parts: Parts, use: str, currency: str) -> Candidate:
         """The set as the choice sees it; pads change at the default school's limit for the use."""
         setup = self.setup(parts)
+        rooms = {
+            position: garage.room_of(axle).left(getattr(setup.case, position)) for position, axle in self.axles.items()
+        }
         school = default_school(use, self.machine.kind)
         return Candidate(
-            key=parts.key, pad=parts.front_pad.pad.name, front_rotor=parts.front_rotor.name,
-            rear_rotor=parts.rear_rotor.name, setup=setup, currency=currency,
+            key=parts.key, pad=parts.front_pad.pad.name, rear_pad=parts.rear_pad.pad.name,
+            front_rotor=parts.front_rotor.name, rear_rotor=parts.rear_rotor.name, setup=setup, currency=currency,
             noise=max(parts.front_pad.pad.noise, parts.rear_pad.pad.noise),
             dust=max(parts.front_pad.pad.dust, parts.rear_pad.pad.dust),
+            rotor_wear_m=max(
+                catalogue.wear_of_rotor_m(parts.front_pad.pad), catalogue.wear_of_rotor_m(parts.rear_pad.pad)
+            ),
             pads_price=parts.front_pad.price + parts.rear_pad.price,
             rotors_price=self.axles["front"].rotors * parts.front_rotor.price
             + self.axles["rear"].rotors * parts.rear_rotor.price,
             front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),
             rear_change_mm=change_mm(school, self.machine.kind, parts.rear_pad),
+            front_room_m=rooms["front"], rear_room_m=rooms["rear"],
         )  # fmt: skip
 
     def _axle(self, position: str, variant: PadVariant, rotor: Rotor) -> records.Axle:

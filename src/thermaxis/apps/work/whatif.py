@@ -89,7 +89,7 @@ def compare(state: compute.InForce, changes: Changes, pedal_force_N: float, roto
     case = state.setup.case
     other = upgrade.changed(case, {path: value for path, value in changes.items() if path not in ROOM})
     before, now = (
-        upgrade.setup_figures(entry, pedal_force_N, rotor_C, *_rooms(state.machine, room))
+        upgrade.setup_figures(entry, pedal_force_N, rotor_C, *rooms_of(state.machine, room))
         for entry, room in ((case, {}), (other, changes))
     )
     after = solve([other])[0]
@@ -102,7 +102,8 @@ def compare(state: compute.InForce, changes: Changes, pedal_force_N: float, roto
     )  # fmt: skip
 
 
-def _rooms(machine: Machine, changes: Changes) -> tuple[upgrade.Room, upgrade.Room]:
+def rooms_of(machine: Machine, changes: Changes) -> tuple[upgrade.Room, upgrade.Room]:
+    """Room in the front and the rear wheel, with changed numbers on it."""
     rooms = {axle.position: garage.room_of(axle) for axle in machine.axles.all()}
     for path in ROOM:
         if path in changes:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
 import functools
 import math
 from dataclasses import dataclass
-from importlib import resources
 
 from thermaxis.core.physics.compiled import compiled
+from thermaxis.core.tables import rows_of
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -51,12 +50,13 @@ PATTERN_FACTORS = {
 @functools.cache
 def materials() -> dict[str, Material]:
     """Return every rotor material of `core/data/materials.csv` by name."""
-    text = resources.files("thermaxis.core").joinpath("data/materials.csv").read_text("utf-8")
-    found = {}
-    for row in csv.DictReader(text.splitlines()):
-        name, source = row.pop("material"), row.pop("source")
-        found[name] = Material(source=source, **{key: float(value) for key, value in row.items()})
-    return found
+    words = ("material", "source")
+    return {
+        row["material"]: Material(
+            source=row["source"], **{key: float(value) for key, value in row.items() if key not in words}
+        )
+        for row in rows_of("materials")
+    }
 
 
 @compiled

@@ -44,8 +44,8 @@ class Answer:
     text: str
 
 
-def _section(holds: Callable[[Sequence[float]], list[bool]], grid: Sequence[float], *, rising: bool) -> float | None:
-    """The last value that holds before the first that does not, walking up the grid (down where not `rising`).
+def section(holds: Callable[[Sequence[float]], list[bool]], grid: Sequence[float], *, rising: bool) -> float | None:
+    """The last value that holds before the first that does not, walking up the grid (down where not `rising`); a float.
 
     Each round puts TRIED values between the two neighbours it lies between. None where the first value fails.
     """
@@ -147,7 +147,7 @@ def _greatest(
             watch(rounds / ROUNDS)
         return kept
 
-    value = _section(holds, np.linspace(low, high, TRIED).tolist(), rising=True)
+    value = section(holds, np.linspace(low, high, TRIED).tolist(), rising=True)
     if value is None:
         reason = _too_little(setup, results([low])[0])
         outcome, text = "none", f"None from {{low}} to {{high}}: already at {{low}} {reason}."
@@ -221,19 +221,19 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
     first, last = inside[0], inside[-1]
     least = grid[first]
     if first > 0:
-        least = _section(holds, np.linspace(grid[first - 1], grid[first], TRIED).tolist(), rising=False) or least
+        least = section(holds, np.linspace(grid[first - 1], grid[first], TRIED).tolist(), rising=False) or least
     most = grid[last]
     if last < len(grid) - 1:
-        most = _section(holds, np.linspace(grid[last], grid[last + 1], TRIED).tolist(), rising=True) or most
-    upper = "" if last == len(grid) - 1 else f"; beyond × {_two_figures(most, up=False)} it is too cold"
+        most = section(holds, np.linspace(grid[last], grid[last + 1], TRIED).tolist(), rising=True) or most
+    upper = "" if last == len(grid) - 1 else f"; beyond × {two_figures(most, up=False)} it is too cold"
     if first == 0:
         return answer("all", low, f"Even × {low:g} is enough{upper}.")
     than = "The present cooling is enough: it takes" if least <= 1.0 else "It takes"
-    return answer("value", least, f"{than} × {_two_figures(least, up=True)}{upper}.")
+    return answer("value", least, f"{than} × {two_figures(least, up=True)}{upper}.")
 
 
-def _two_figures(value: float, *, up: bool) -> str:
-    """A bound to two figures, rounded to the side on which it still holds."""
+def two_figures(value: float, *, up: bool) -> str:
+    """A bound as text to two figures, rounded to the side on which it still holds."""
     scale = 10.0 ** (math.floor(math.log10(value)) - 1)
     return f"{(math.ceil if up else math.floor)(round(value / scale, 6)) * scale:.2g}"
 

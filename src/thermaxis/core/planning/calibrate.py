@@ -163,6 +163,12 @@ def calibrate(case: Case, evidence: Sequence[Evidence], watch: Watch | None = No
     )
 
 
+def predicted_C(case: Case, evidence: Sequence[Evidence]) -> tuple[float, ...]:
+    """What the model says of each piece of evidence as the case stands, in degC; of a log the mean."""
+    rows = _Problem(case, evidence, range(len(AXLES))).predict(np.zeros(2 * len(AXLES)))
+    return tuple(float(row.mean()) for row in rows)
+
+
 def _fit(x: Array, covariance: Array) -> AxleFit:
     cooling, pad_heat = (math.sqrt(float(covariance[k, k])) for k in range(2))
     return AxleFit(

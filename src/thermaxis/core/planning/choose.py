@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from thermaxis.core.checked import Checked, number
-from thermaxis.core.physics.balance import lock_up
+from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
+from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.planning.intervals import WearScale, remaining
 from thermaxis.core.planning.limits import margins
@@ -17,24 +20,40 @@ from thermaxis.core.results import Result
 
 COLD_C = 20.0
 LOCK_CHECK_C = 200.0
+# Pedal force at which the axles' shares are compared: an ordinary firm stop.
+SHARE_CHECK_N = 150.0
 
 
 @dataclass(frozen=True, kw_only=True)
 class Candidate:
-    """A pad and rotor choice for both axles, as it would be fitted to the machine."""
+    """A pad and rotor choice for both axles, as it would be fitted to the machine.
+
+    `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands; room is
+    what is left between caliper and wheel, None where nobody knows.
+    """
 
     key: str
     pad: str
+    rear_pad: str
     front_rotor: str
     rear_rotor: str
     setup: Setup
     noise: float
     dust: float
+    rotor_wear_m: float
     pads_price: float
     rotors_price: float
     front_change_mm: float
     rear_change_mm: float
     currency: str = "£"
+    set_up: str = ""
+    front_room_m: float | None = None
+    rear_room_m: float | None = None
+
+    @property
+    def pads(self) -> str:
+        """The compound, or both where front and rear differ."""
+        return self.pad if self.pad == self.rear_pad else f"{self.pad} with {self.rear_pad} behind"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -43,20 +62,22 @@ class Weights(Checked):
 
     heat_margin: float = number(ge=0, le=5)
     cold_bite: float = number(ge=0, le=5)
+    pedal: float = number(ge=0, le=5)
     pad_life: float = number(ge=0, le=5)
     quiet: float = number(ge=0, le=5)
     clean_wheels: float = number(ge=0, le=5)
+    rotor_wear: float = number(ge=0, le=5)
     cost: float = number(ge=0, le=5)
 
 
 USES = ("track", "sprint", "hill", "tow", "street", "delivery")
 DEFAULT_WEIGHTS = {
-    "track": Weights(heat_margin=5, cold_bite=2, pad_life=3, quiet=1, clean_wheels=0, cost=3),
-    "sprint": Weights(heat_margin=3, cold_bite=5, pad_life=1, quiet=1, clean_wheels=0, cost=2),
-    "hill": Weights(heat_margin=3, cold_bite=5, pad_life=1, quiet=2, clean_wheels=1, cost=2),
-    "tow": Weights(heat_margin=5, cold_bite=4, pad_life=3, quiet=3, clean_wheels=1, cost=2),
-    "street": Weights(heat_margin=2, cold_bite=4, pad_life=3, quiet=5, clean_wheels=4, cost=3),
-    "delivery": Weights(heat_margin=2, cold_bite=3, pad_life=5, quiet=3, clean_wheels=2, cost=5),
+    "track": Weights(heat_margin=5, cold_bite=2, pedal=2, pad_life=3, quiet=1, clean_wheels=0, rotor_wear=1, cost=3),
+    "sprint": Weights(heat_margin=3, cold_bite=5, pedal=2, pad_life=1, quiet=1, clean_wheels=0, rotor_wear=0, cost=2),
+    "hill": Weights(heat_margin=3, cold_bite=5, pedal=2, pad_life=1, quiet=2, clean_wheels=1, rotor_wear=0, cost=2),
+    "tow": Weights(heat_margin=5, cold_bite=4, pedal=3, pad_life=3, quiet=3, clean_wheels=1, rotor_wear=1, cost=2),
+    "street": Weights(heat_margin=2, cold_bite=4, pedal=2, pad_life=3, quiet=5, clean_wheels=4, rotor_wear=2, cost=3),
+    "delivery": Weights(heat_margin=2, cold_bite=3, pedal=2, pad_life=5, quiet=3, clean_wheels=2, rotor_wear=3, cost=5),
 }
 
 
@@ -80,11 +101,15 @@ class Figures:
     lock_first: str
     lock_g: float
     stress_MPa: float
+    front_share: float
 
 
 @dataclass(frozen=True, kw_only=True)
 class Judged:
-    """A candidate with its result, its figures, its place and the sentence for it."""
+    """A candidate with its result, its figures, its place and the sentence for it.
+
+    `dominated_by` is the key of another that is at least as good in every figure that counts and better in one.
+    """
 
     candidate: Candidate
     result: Result
@@ -93,6 +118,7 @@ class Judged:
     score: float
     scores: dict[str, float]
     reason: str
+    dominated_by: str | None = None
 
 
 def judge_candidates(
@@ -124,6 +150,11 @@ def judge_candidates(
             )
         )
     judged.sort(key=lambda entry: (-entry.score, entry.candidate.key))
+    above = dominators([merits(entry.candidate, entry.figures) for entry in judged])
+    judged = [
+        replace(entry, dominated_by=None if index is None else judged[index].candidate.key)
+        for entry, index in zip(judged, above, strict=True)
+    ]
     refused_entries = [
         Judged(
             candidate=candidate, result=result, figures=figure, rejected_for=refused[0], score=0.0, scores={},
@@ -134,6 +165,31 @@ def judge_candidates(
     ]  # fmt: skip
     refused_entries.sort(key=lambda entry: -entry.figures.lowest_margin_K)
     return judged + refused_entries
+
+
+def merits(candidate: Candidate, figure: Figures) -> tuple[float, ...]:
+    """Everything that counts in a score, each so that more is better: margins in K, shares, events, prices as records.
+
+    The figures themselves, not the scores, which stop rising where more no longer helps.
+    """
+    return (
+        figure.lowest_margin_K, figure.window_share, figure.fluid_margin_K, -figure.pedal_worst_N, figure.cold_mu,
+        figure.life_events, -candidate.noise, -candidate.dust, -candidate.rotor_wear_m, -figure.cost_per_hour,
+        -candidate.rotors_price,
+    )  # fmt: skip
+
+
+def dominators(merits_of: Sequence[tuple[float, ...]]) -> list[int | None]:
+    """For each candidate's merits the first other that is as good in all and better in one, as its row; or None.
+
+    Whatever the weights, a dominated candidate is never the better choice: moving the sliders need not bring it up.
+    """
+    table = np.array(merits_of) if merits_of else np.empty((0, 1))
+    found: list[int | None] = []
+    for row in table:
+        better = np.flatnonzero((table >= row).all(axis=1) & (table > row).any(axis=1))
+        found.append(int(better[0]) if len(better) else None)
+    return found
 
 
 def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures:
@@ -154,6 +210,9 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
     ]
     hours = min(lives) * event_hours
     lock = lock_up(setup.case, LOCK_CHECK_C)
+    front_force, rear_force = axle_road_forces(
+        setup.case, line_pressure(SHARE_CHECK_N, setup.case.hydraulics), LOCK_CHECK_C
+    )
     return Figures(
         front_peak_C=result.front.peak_surface_C,
         rear_peak_C=result.rear.peak_surface_C,
@@ -171,6 +230,7 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
         lock_first=lock.first_axle,
         lock_g=lock.decel_g,
         stress_MPa=max(result.front.thermal_stress_Pa, result.rear.thermal_stress_Pa) / 1e6,
+        front_share=front_force / max(1e-9, front_force + rear_force),
     )
 
 
@@ -181,7 +241,8 @@ def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str,
         over = f"The {margin.axle} ring reaches {margin.value:.0f} °C, {-margin.left:.0f} K over "
         if margin.limit == "pad":
             least = getattr(result, margin.axle).least_mu
-            limit = f"the limit of {candidate.pad}, {margin.allowed:.0f} °C: it fades to μ {least:.2f}."
+            name = candidate.pad if margin.axle == "front" else candidate.rear_pad
+            limit = f"the limit of {name}, {margin.allowed:.0f} °C: it fades to μ {least:.2f}."
             found.append((margin.left, "pad fades", over + limit))
         elif margin.limit == "rotor":
             found.append((margin.left, "rotor too hot", f"{over}what its material bears, {margin.allowed:.0f} °C."))
@@ -191,6 +252,11 @@ def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str,
 def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, str] | None:
     """Return (short reason, sentence) of the hard limit a candidate breaks worst, or None."""
     setup = candidate.setup
+    for axle, room in (("front", candidate.front_room_m), ("rear", candidate.rear_room_m)):
+        if room is not None and room < 0:
+            return "does not fit", (
+                f"It does not fit inside the {axle} wheel: {-1e3 * room:.1f} mm are missing between caliper and rim."
+            )
     if not result.stopped:
         return "cannot stop", "At full pedal force the vehicle does not slow down to the wanted speed."
     margin, name, sentence = min(heat_margins(candidate, result))
@@ -217,17 +283,15 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
 def criterion_scores(figure: Figures, candidate: Candidate) -> dict[str, float]:
     """Score each criterion from 0 to 1 (estimated scales, the same for every candidate)."""
     greatest = candidate.setup.case.hydraulics.max_pedal_force_N
-    margin = min(
-        _ramp(figure.lowest_margin_K, 0.0, 150.0),
-        _ramp(figure.fluid_margin_K, 0.0, 80.0),
-        _ramp(1.0 - figure.pedal_worst_N / greatest, 0.0, 0.35),
-    )
+    margin = min(_ramp(figure.lowest_margin_K, 0.0, 150.0), _ramp(figure.fluid_margin_K, 0.0, 80.0))
     return {
         "heat_margin": 0.5 * margin + 0.5 * figure.window_share,
         "cold_bite": _ramp(figure.cold_mu, 0.20, 0.45),
+        "pedal": _ramp(1.0 - figure.pedal_worst_N / greatest, 0.0, 0.7),
         "pad_life": _ramp(math.log10(max(figure.life_events, 0.1)), 0.0, 3.5),
         "quiet": 1.0 - candidate.noise / 5.0,
         "clean_wheels": 1.0 - candidate.dust / 5.0,
+        "rotor_wear": 1.0 - _ramp(candidate.rotor_wear_m, 0.0001, 0.0006),
         # Rotors count by price, as life of a rotor is not computed: one fortieth of it an hour (estimate).
         "cost": 1.0 - _ramp(math.log10(max(figure.cost_per_hour + candidate.rotors_price / 40.0, 0.01)), -1.0, 2.0),
     }
@@ -265,9 +329,11 @@ def _phrase(name: str, candidate: Candidate, figure: Figures) -> str:
         + (f", {100 * rest:.0f} % {outside}" if rest >= 0.005 else "")
         + f", {figure.lowest_margin_K:.0f} K to the nearest limit",
         "cold_bite": f"cold friction {figure.cold_mu:.2f}",
+        "pedal": f"{figure.pedal_worst_N:.0f} N at the pedal at worst",
         "pad_life": f"pads last {_events(figure.life_events)} events",
         "quiet": f"noise {candidate.noise:g} of 5",
         "clean_wheels": f"dust {candidate.dust:g} of 5",
+        "rotor_wear": f"takes about {1e3 * candidate.rotor_wear_m:.2g} mm off a rotor with each pad set",
         "cost": f"pads at {candidate.currency}{figure.cost_per_hour:.2f} an hour, "
         f"rotors at {candidate.currency}{candidate.rotors_price:.0f}",
     }

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
 import functools
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from importlib import resources
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.tables import rows_of
 
 Numbers = Mapping[str, float | None]
 VENTED_FROM_M = 0.0175
@@ -92,13 +91,12 @@ class _Row:
 
 @functools.cache
 def _table() -> dict[str, _Row]:
-    text = resources.files("thermaxis.core").joinpath("data/classes.csv").read_text("utf-8")
     return {
         row["path"]: _Row(
             spread=float(row["spread"]), source=row["source"],
             values={name: float(row[name]) if row[name] else None for name in CLASSES},
         )
-        for row in csv.DictReader(text.splitlines())
+        for row in rows_of("classes")
     }  # fmt: skip
 
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
 import functools
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from importlib import resources
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.tables import rows_of
 
 SHOWN = 5
 
@@ -43,25 +42,20 @@ class Diagnosis:
     next_check: str
 
 
-def _rows(name: str) -> list[dict[str, str]]:
-    text = resources.files("thermaxis.core").joinpath(f"data/{name}.csv").read_text("utf-8")
-    return list(csv.DictReader(text.splitlines()))
-
-
 @functools.cache
 def evidence_texts() -> dict[str, tuple[str, str]]:
     """Every piece of evidence by name: its kind (felt, heard, seen, when, found) and its text; no unit."""
-    return {row["evidence"]: (row["kind"], row["text"]) for row in _rows("evidence")}
+    return {row["evidence"]: (row["kind"], row["text"]) for row in rows_of("evidence")}
 
 
 @functools.cache
 def _weights() -> dict[tuple[str, str], float]:
-    return {(row["evidence"], row["cause"]): float(row["weight"]) for row in _rows("symptom_rules")}
+    return {(row["evidence"], row["cause"]): float(row["weight"]) for row in rows_of("symptom_rules")}
 
 
 @functools.cache
 def _checks() -> tuple[tuple[str, tuple[str, ...]], ...]:
-    return tuple((row["text"], tuple(row["settles"].split(";"))) for row in _rows("checks"))
+    return tuple((row["text"], tuple(row["settles"].split(";"))) for row in rows_of("checks"))
 
 
 def diagnose(seen: Iterable[str]) -> Diagnosis:
@@ -79,7 +73,7 @@ def diagnose(seen: Iterable[str]) -> Diagnosis:
     if not evidence:
         raise FieldError("evidence", 0, "at least one thing felt, heard, seen or found")
     scored = []
-    for row in _rows("causes"):
+    for row in rows_of("causes"):
         reasons = tuple(
             Reason(evidence=name, text=known[name][1], weight=_weights()[name, row["cause"]])
             for name in evidence

@@ -58,24 +58,36 @@ class _Pen:
         )  # fmt: skip
 
 
+def grade_in_gear(grade: float, gear: str, vehicle: Vehicle, trailer: Trailer | None) -> float:
+    """The grade (rise over run, positive uphill) that asks in the usual gear for what `gear` leaves to the brakes.
+
+    A lower gear holds `(factor - 1) F_engine` more; as a case has one engine braking for the whole duty, it is written
+    as `sin theta' = sin theta + (factor - 1) F_engine/((m + (1 - s_t) m_t) g)`, held within +-0.4. Raises FieldError
+    for a gear that is not in `GEARS`.
+    """
+    if gear not in GEARS:
+        raise FieldError("gear", gear, "one of " + ", ".join(GEARS))
+    if gear == "usual":
+        return grade
+    mass = vehicle.mass_kg + (trailer.mass_kg * (1.0 - trailer.brake_share) if trailer else 0.0)
+    holding = (GEARS[gear] - 1.0) * vehicle.engine_braking_N / (mass * GRAVITY)
+    return math.tan(math.asin(max(-0.4, min(0.4, math.sin(math.atan(grade)) + holding))))
+
+
 def descent_in_sections(
     sections: Sequence[Section], vehicle: Vehicle, trailer: Trailer | None, *, then_s: float, then_speed_mps: float
 ) -> TraceDuty:
     """Drive the sections one after the other: steady speeds, easy changes between them, stops to rest; a trace record.
 
-    A lower gear holds `(factor - 1) F_engine` more; as the case has one engine braking for the whole duty, it is
-    written as the grade that does the same: `sin theta' = sin theta + (factor - 1) F_engine/((m + (1 - s_t) m_t) g)`.
+    A lower gear is written as the grade that does the same (`grade_in_gear`).
     Raises FieldError where a section is too short for its stops or its change of speed.
     """
     if not sections:
         raise FieldError("sections", 0, "at least one section")
-    mass = vehicle.mass_kg + (trailer.mass_kg * (1.0 - trailer.brake_share) if trailer else 0.0)
     pen = _Pen(sections[0].speed_mps)
     for index, section in enumerate(sections):
-        holding = (GEARS[section.gear] - 1.0) * vehicle.engine_braking_N / (mass * GRAVITY)
-        angle = math.asin(max(-0.4, min(0.4, -math.sin(math.atan(section.grade)) + holding)))
         try:
-            _draw_section(pen, section, math.tan(angle))
+            _draw_section(pen, section, grade_in_gear(-section.grade, section.gear, vehicle, trailer))
         except FieldError as error:
             raise error.under(f"sections[{index}]") from None
     return pen.trace(then_s, then_speed_mps)

@@ -19,6 +19,8 @@ PLAN_EVENTS = 3.0
 # What a lathe takes off a face besides the damage itself, and what a crack may be (practice).
 FINISH_CUT_M = 0.00005
 SCORING_M, LIP_M = 0.0005, 0.0005
+# Readings of one even rotor differ by this much among themselves: only more than that is the rotor's.
+GAUGE_RANGE_M = 0.00001
 CRACK_M = 0.010
 
 
@@ -140,12 +142,16 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
 
 @dataclass(frozen=True, kw_only=True)
 class RotorLimits(Checked):
-    """New and discard thickness in m (cast in the hat), and the greatest variation and runout in m."""
+    """New and discard thickness in m (cast in the hat), and the greatest variation and runout in m.
+
+    Stainless and carbon-ceramic discs are not machined.
+    """
 
     new_m: float = number(gt=0, le=0.1)
     discard_m: float = number(gt=0, le=0.1)
     most_variation_m: float = number(0.000015, gt=0, le=0.001)
     most_runout_m: float = number(0.00005, gt=0, le=0.002)
+    machinable: bool = True
 
     def check(self) -> None:
         if self.discard_m >= self.new_m:
@@ -254,6 +260,11 @@ def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, s
             after_cut_m=after,
             watch=watch,
         )
+    if not limits.machinable:
+        return RotorVerdict(
+            verdict="replace", rule="material", reason=f"{what}; this disc is not one to machine", after_cut_m=None,
+            watch=watch,
+        )  # fmt: skip
     verdict = "machine" if after >= wanted else "replace"
     return RotorVerdict(verdict=verdict, rule="cut", reason=f"{what}; {sums}", after_cut_m=after, watch=watch)
 
@@ -271,11 +282,16 @@ def _at_once(seen: RotorSeen, limits: RotorLimits) -> tuple[str, str] | None:
     return None
 
 
+def too_uneven(seen: RotorSeen, limits: RotorLimits) -> bool:
+    """Whether three points or more differ by more m than the rotor may vary and the gauge errs."""
+    return len(seen.points_m) > 2 and seen.variation_m > limits.most_variation_m + GAUGE_RANGE_M
+
+
 def _needs_cut(seen: RotorSeen, limits: RotorLimits) -> list[str]:
     found = []
     if seen.scoring_m >= SCORING_M:
         found.append(f"scoring {1e3 * seen.scoring_m:.1f} mm deep")
-    if seen.variation_m > limits.most_variation_m and len(seen.points_m) > 2:
+    if too_uneven(seen, limits):
         found.append(f"thickness varies by {1e6 * seen.variation_m:.0f} micrometres")
     if seen.runout_m is not None and seen.runout_m > limits.most_runout_m:
         found.append(f"runout {1e6 * seen.runout_m:.0f} micrometres, the hub face cleaned first")

@@ -83,11 +83,17 @@ class Crossing:
 
 @dataclass(frozen=True, kw_only=True)
 class Sweep:
-    """Bands of the numbers asked for, and every limit with its likelihood of being crossed."""
+    """Bands of the numbers asked for, every limit with its likelihood of being crossed, and that of any of them.
+
+    `nearest` is what is left, in K or N, to the limit that is crossed most often, or that lies the fewest of its own
+    standard deviations away; negative is crossed.
+    """
 
     draws: int
     bands: tuple[Band, ...]
     crossings: tuple[Crossing, ...]
+    any_crossed: float
+    nearest: Band
 
 
 def unit_draws(count: int, seed: int = SEED) -> Array:
@@ -157,7 +163,12 @@ def sweep(
         Crossing(limit=first.limit, axle=first.axle, probability=sum(row[i].left < 0 for row in left) / count)
         for i, first in enumerate(left[0])
     )
-    return Sweep(draws=count, bands=bands, crossings=crossings)
+    crossed = sum(any(margin.left < 0 for margin in row) for row in left) / count
+    room = np.array([[margin.left for margin in row] for row in left])
+    distance = room.mean(axis=0) / np.maximum(1e-9, room.std(axis=0))
+    i = min(range(len(crossings)), key=lambda i: (-crossings[i].probability, distance[i]))
+    nearest = _band(f"{crossings[i].axle} {crossings[i].limit}".strip(), room[:, i], unit)
+    return Sweep(draws=count, bands=bands, crossings=crossings, any_crossed=crossed, nearest=nearest)
 
 
 def _band(name: str, values: Array, unit: Array) -> Band:

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useBedding, useKeepPlan, useMarkDone, usePlans } from "../../api/queries";
 import { BeddingCurve } from "../../charts/BeddingCurve";
+import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { clockText, dateText, sentenceText } from "../../lib/text";
@@ -16,6 +17,7 @@ import {
   Working,
 } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
+import { Why } from "../verdict";
 
 type Order = Schemas["BeddingAsk"];
 
@@ -43,7 +45,7 @@ export function BedStage() {
         <section aria-label="The plan" aria-busy={plan.isFetching} className="min-w-0">
           {plan.error && <Failure text={problemText(plan.error)} retry={() => plan.refetch()} />}
           {plan.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
-          {plan.data && <Plan plan={plan.data} stale={plan.isPlaceholderData} />}
+          {plan.data && <Plan plan={plan.data} order={order} stale={plan.isPlaceholderData} />}
         </section>
         <aside>
           <GroupTitle>What the road allows</GroupTitle>
@@ -78,7 +80,9 @@ export function BedStage() {
   );
 }
 
-function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) {
+type PlanProps = { plan: Schemas["BeddingOut"]; order: Schemas["BeddingAsk"]; stale: boolean };
+
+function Plan({ plan, order, stale }: PlanProps) {
   const units = useUnits();
   return (
     <div className={stale ? "opacity-50" : ""}>
@@ -100,12 +104,20 @@ function Plan({ plan, stale }: { plan: Schemas["BeddingOut"]; stale: boolean }) 
           <dl className="mt-2 flex flex-wrap gap-6">
             <Figure
               label="Hottest face, front"
-              value={units.figure(plan.peak_front_C, "temperature")}
+              value={
+                <Why topic="peak_front" bedding={order}>
+                  {units.figure(plan.peak_front_C, "temperature")}
+                </Why>
+              }
               unit={units.symbol("temperature")}
             />
             <Figure
               label="rear"
-              value={units.figure(plan.peak_rear_C, "temperature")}
+              value={
+                <Why topic="peak_rear" bedding={order}>
+                  {units.figure(plan.peak_rear_C, "temperature")}
+                </Why>
+              }
               unit={units.symbol("temperature")}
             />
             <Figure label="Between stops" value={plan.gap_s.toFixed(0)} unit="s" />
@@ -178,6 +190,7 @@ function Kept({ machineId }: { machineId: number }) {
   const units = useUnits();
   const plans = usePlans(machineId);
   const mark = useMarkDone(machineId);
+  const [ticked, tick] = useHand<{ plan: number; done: boolean }>();
   return (
     <section className="mt-6" aria-label="Kept plans">
       <GroupTitle>Kept for this set</GroupTitle>
@@ -191,12 +204,11 @@ function Kept({ machineId }: { machineId: number }) {
               <input
                 type="checkbox"
                 className="mt-0.5 size-4 accent-ink"
-                checked={
-                  mark.isPending && mark.variables.plan === plan.id
-                    ? mark.variables.done
-                    : plan.done_on !== null
-                }
-                onChange={(event) => mark.mutate({ plan: plan.id, done: event.target.checked })}
+                checked={ticked?.plan === plan.id ? ticked.done : plan.done_on !== null}
+                onChange={(event) => {
+                  const now = { plan: plan.id, done: event.target.checked };
+                  tick(now, mark.mutateAsync(now));
+                }}
               />
               <span>
                 {plan.stops} stops from {units.withUnit(plan.top_speed_mps, "speed")},{" "}

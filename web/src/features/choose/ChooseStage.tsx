@@ -1,14 +1,23 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { useCandidates, useChances, useTried } from "../../api/chooseQueries";
 import { problemText, type Schemas } from "../../api/client";
-import { useCandidates, useFitSet, useFittedSet, useMachine, useTried, useUndoFit } from "../../api/queries";
+import { useDecisions } from "../../api/decisionQueries";
+import { useFitSet, useFittedSet, useMachine, useUndoFit } from "../../api/queries";
+import { useSettledWhatIf } from "../../api/whatIf";
 import { useProgress } from "../../api/work";
-import { HeatLadder } from "../../charts/HeatLadder";
 import { useMachineId } from "../../lib/route";
-import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
+import { Later } from "../../ui/Later";
 import { Progress } from "../../ui/Progress";
-import { type Candidate, ladderColumns, onePerPad, place, withTried } from "./candidates";
+import { KeepForm, Kept } from "../decision";
+import { Buying } from "./Buying";
+import { Compare } from "./Compare";
+import { type Candidate, inOrder, ladderColumns, type Order, onePerPad, withTried } from "./candidates";
+import { Fluids } from "./Fluids";
+import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
 import { WeightSliders, WhatIfSliders } from "./sliders";
 
@@ -16,23 +25,42 @@ type Weights = Schemas["WeightsIO"];
 
 export function ChooseStage() {
   const id = useMachineId();
-  const units = useUnits();
   const machine = useMachine(id);
   const [weights, setWeights] = useState<Weights | null>(null);
-  const choice = useCandidates(id, weights);
+  const [mixed, setMixed] = useState(false);
+  const [order, setOrder] = useState<Order | "best">("best");
+  const choice = useCandidates(id, weights, mixed);
   const [picked, setPicked] = useState<string | null>(null);
   const [all, setAll] = useState(false);
+  const [compared, setCompared] = useState<string[]>([]);
   const queries = useQueryClient();
   const progress = useProgress("candidates");
+  const doubting = useProgress("chances");
   const ranked = choice.data?.ranked ?? [];
   const rejected = choice.data?.rejected ?? [];
   const chosen = [...ranked, ...rejected].find((candidate) => candidate.key === picked) ?? ranked[0] ?? null;
-  const drawn = ladderColumns(ranked, rejected, chosen?.key ?? null);
+  const best = ladderColumns(ranked, rejected, chosen?.key ?? null);
+  const drawn = order === "best" ? best : inOrder(ranked, rejected, order);
+  const [sight, setSight] = useState<string[]>([]);
+  const inSight = drawn.filter((column) => sight.includes(column.key));
+  const followed = order === "best" || inSight.length === 0 ? best : inSight;
   const tried = useTried(
     id,
     weights,
-    drawn.map((column) => column.key),
+    mixed,
+    followed.map((column) => column.key),
   );
+  const settled = choice.data !== undefined && !choice.isFetching && !tried.moving;
+  // What is always in sight, and the chosen one by itself: walking along the ladder must not start all of them again.
+  const usual = [...ladderColumns(ranked, rejected, null), ...onePerPad(ranked).slice(0, 8)].map(
+    ({ key }) => key,
+  );
+  const doubted = [...new Set(usual)].slice(0, 12);
+  const alone = chosen && !doubted.includes(chosen.key) ? [chosen.key] : [];
+  const sure = useChances(id, doubted, mixed, settled, "chances");
+  const one = useChances(id, alone, mixed, settled && !sure.isFetching, "chance");
+  const sets = [...(sure.data?.sets ?? []), ...(one.data?.sets ?? [])];
+  const chances = settled && sure.data ? { ...sure.data, sets } : undefined;
   // Once everything is judged again under the same what-if, the few tried ahead of it are not needed.
   const ahead = choice.isPlaceholderData || tried.moving;
   const triedNow = ahead && tried.data ? [...tried.data.ranked, ...tried.data.rejected] : undefined;
@@ -40,7 +68,12 @@ export function ChooseStage() {
   useEffect(() => {
     setWeights(null);
     setPicked(null);
+    setCompared([]);
+    setMixed(false);
+    setOrder("best");
   }, [id]);
+  const onCompare = (key: string, on: boolean) =>
+    setCompared(on ? [...compared, key] : compared.filter((other) => other !== key));
 
   if (choice.error && !choice.data)
     return <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />;
@@ -54,6 +87,8 @@ export function ChooseStage() {
       <Working>Simulating every pad and rotor this machine takes, through its duty…</Working>
     );
   const { total } = choice.data;
+  const ticked = [...ranked, ...rejected].filter((entry) => compared.includes(entry.key));
+  const kept = ticked.length > 0 ? ticked : onePerPad(ranked).slice(0, 3);
   const columns = withTried(drawn, triedNow);
   const selected = columns.find((column) => column.key === chosen?.key) ?? chosen;
   return (
@@ -62,53 +97,93 @@ export function ChooseStage() {
         title="Which pads and rotors live through it"
         note={`${machine.data?.duty ?? ""} · ${total} combinations · ${ranked.length} pass · ${rejected.length} rejected`}
       >
-        <FitButton machineId={id} candidate={selected} />
+        <FitButton machineId={id} candidate={selected} weights={weights} mixed={mixed} />
       </StageTitle>
       <FittedBar machineId={id} />
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
         <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching || tried.moving}>
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
-          <section className="overflow-x-auto" tabIndex={0} aria-label="Heat ladder, scrolls sideways">
-            <HeatLadder
-              columns={columns.map((c) => ({ ...c, name: c.pad, rejected: c.rejected_for !== null }))}
-              fluid={
-                selected && {
-                  now_C: selected.fluid_peak_C,
-                  boiling_C: choice.data.boiling_C,
-                  dry_C: choice.data.fluid_dry_C,
-                  wet_C: choice.data.fluid_wet_C,
-                }
+          <LadderPanel
+            machineId={id}
+            mixed={mixed}
+            columns={columns}
+            ranked={ranked}
+            selected={selected?.key ?? null}
+            fluid={
+              selected && {
+                now_C: selected.fluid_peak_C,
+                boiling_C: choice.data.boiling_C,
+                dry_C: choice.data.fluid_dry_C,
+                wet_C: choice.data.fluid_wet_C,
               }
-              selected={selected?.key ?? null}
-              system={units.system}
-              onSelect={setPicked}
-            />
-            <ol className="flex pl-[56px]" aria-label="Columns of the ladder">
-              {columns.map((candidate) => (
-                <li key={candidate.key} className="w-[150px] shrink-0 px-2.5">
-                  <p className="truncate font-semibold">{candidate.pad}</p>
-                  <p className="condensed truncate text-xs text-muted">{candidate.front_rotor}</p>
-                  {candidate.rejected_for ? (
-                    <StateWord state="over">{`out: ${candidate.rejected_for}`}</StateWord>
-                  ) : (
-                    <StateWord state="fine">{`${place(ranked, candidate.key)}, ${candidate.score.toFixed(0)} points`}</StateWord>
-                  )}
-                </li>
-              ))}
-            </ol>
-          </section>
+            }
+            chances={chances}
+            onSelect={setPicked}
+            onSight={setSight}
+          />
+          <div className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2">
+            <div className="w-56">
+              <SelectField
+                label="On the ladder"
+                value={order}
+                options={[
+                  ["best", "the best and a warning"],
+                  ["score", `all ${total}, best first`],
+                  ["peak", `all ${total}, coolest first`],
+                  ["window", `all ${total}, by window`],
+                  ["life", `all ${total}, longest life first`],
+                  ["cost", `all ${total}, cheapest first`],
+                ]}
+                onChange={(value) => setOrder(value as Order | "best")}
+              />
+            </div>
+            <label className="flex min-h-8 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-ink"
+                checked={mixed}
+                onChange={(event) => {
+                  setMixed(event.target.checked);
+                  setCompared([]);
+                }}
+              />
+              Mix compounds front and rear
+            </label>
+          </div>
           <p className="condensed mt-1 text-xs text-muted">
             Solid frame: the pad's window. Dotted below: too cold. Dashed above: too hot, up to its limit.
             Double bar: the rotor's limit. Shape: where the braking energy falls. Fluid: filled to its
             hottest, dashed wet, thick line today.
           </p>
+          {doubting && (
+            <Progress
+              {...doubting}
+              onStop={() => queries.cancelQueries({ queryKey: ["machine", id, "chances"] })}
+            />
+          )}
+          {compared.length === 1 && (
+            <p className="mt-3 text-muted">Tick one more to see the two side by side; up to four.</p>
+          )}
+          {compared.length > 1 && (
+            <Compare
+              machineId={id}
+              keys={compared}
+              mixed={mixed}
+              onDrop={(key) => onCompare(key, false)}
+              onSelect={setPicked}
+            />
+          )}
           <div className={ahead ? "opacity-60" : ""}>
             <Ranked
+              mixed={mixed}
+              weights={weights}
+              chances={chances}
               candidates={all ? ranked : onePerPad(ranked)}
               every={ranked}
               selected={selected?.key ?? null}
               onSelect={setPicked}
+              compared={compared}
+              onCompare={onCompare}
             />
             {ranked.length > onePerPad(ranked).length && (
               <button
@@ -125,20 +200,49 @@ export function ChooseStage() {
                 group, less speed or mass on the descent would each take heat out.
               </p>
             )}
-            <Rejected candidates={rejected} onSelect={setPicked} />
+            <Rejected
+              machineId={id}
+              mixed={mixed}
+              chances={chances}
+              candidates={rejected}
+              onSelect={setPicked}
+              compared={compared}
+              onCompare={onCompare}
+            />
           </div>
+          <Later>
+            <KeepForm
+              machineId={id}
+              keys={kept.map((entry) => entry.key)}
+              names={kept.map((entry) => entry.pads)}
+              weights={weights}
+              mixed={mixed}
+              duty={machine.data?.duty ?? ""}
+            />
+            <Kept machineId={id} />
+            {selected && !selected.set_up && (
+              <Buying key={selected.key} machineId={id} candidate={selected} mixed={mixed} />
+            )}
+            <Fluids machineId={id} candidate={selected} mixed={mixed} />
+          </Later>
         </div>
         <aside>
-          <WeightSliders weights={weights ?? choice.data.weights} onCommit={setWeights} />
-          <WhatIfSliders machineId={id} airNow={machine.data?.values["environment.air_C"] ?? 20} />
-          {progress ? (
-            <Progress {...progress} onStop={stop} />
-          ) : (
-            choice.isFetching && <Working>Judging every set again…</Working>
-          )}
-          {choice.isPlaceholderData && choice.fetchStatus === "idle" && (
-            <Failure text="The list is of before the what-if." retry={() => choice.refetch()} />
-          )}
+          <Later>
+            <WeightSliders
+              weights={weights ?? choice.data.weights}
+              presets={choice.data.presets}
+              onCommit={setWeights}
+            />
+            <WhatIfSliders machineId={id} />
+            {progress ? (
+              <Progress {...progress} onStop={stop} />
+            ) : (
+              choice.isFetching && <Working>Judging every set again…</Working>
+            )}
+            {choice.isPlaceholderData && choice.fetchStatus === "idle" && (
+              <Failure text="The list is of before the what-if." retry={() => choice.refetch()} />
+            )}
+          </Later>
         </aside>
       </div>
       <Caution>
@@ -149,19 +253,31 @@ export function ChooseStage() {
   );
 }
 
-function FitButton({ machineId, candidate }: { machineId: number; candidate: Candidate | null }) {
+type FitProps = { machineId: number; candidate: Candidate | null; weights: Weights | null; mixed: boolean };
+
+function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
   const fit = useFitSet(machineId);
+  const whatIf = useSettledWhatIf(machineId);
   if (!candidate || candidate.rejected_for) return null;
+  if (candidate.set_up)
+    return (
+      <Link className="underline underline-offset-2" to={`/m/${machineId}/machine`}>
+        This is set-up {candidate.set_up}: put it on under Machine
+      </Link>
+    );
   if (candidate.fitted) return <StateWord state="fine">fitted now</StateWord>;
   return (
     <>
       {fit.error && <Failure text={problemText(fit.error)} />}
+      {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
       <Button
         primary
         disabled={fit.isPending}
-        onClick={() => fit.mutate({ key: candidate.key, reason: candidate.reason })}
+        onClick={() =>
+          fit.mutate({ ...whatIf, key: candidate.key, reason: candidate.reason, weights, mixed })
+        }
       >
-        Fit {candidate.pad}
+        Fit {candidate.pads}
       </Button>
     </>
   );
@@ -170,10 +286,16 @@ function FitButton({ machineId, candidate }: { machineId: number; candidate: Can
 function FittedBar({ machineId }: { machineId: number }) {
   const fitted = useFittedSet(machineId);
   const undo = useUndoFit(machineId);
+  const decided = useDecisions(machineId).data?.find((row) => row.set_id === fitted.data?.id && !row.removed);
   if (!fitted.data) return null;
   return (
     <p className="condensed mb-3 text-muted">
       On the machine: <span className="text-ink">{fitted.data.name}</span>, rear {fitted.data.rear_rotor}.{" "}
+      {decided && (
+        <Link className="underline underline-offset-2" to={`/m/${machineId}/decision/${decided.id}`}>
+          Why it was chosen
+        </Link>
+      )}{" "}
       {fitted.data.can_undo && (
         <button type="button" className="underline underline-offset-2" onClick={() => undo.mutate()}>
           Undo: put the set before it back on

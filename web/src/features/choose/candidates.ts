@@ -2,10 +2,13 @@ import type { Schemas } from "../../api/client";
 
 export type Candidate = Schemas["CandidateOut"];
 
-/** The best candidate of each pad, in order: rotor choices of the same pad stand behind it. */
+/** The best candidate of each pad (or two pads, or set-up), in order: rotor choices of the same stand behind it. */
 export function onePerPad(candidates: Candidate[]): Candidate[] {
   const seen = new Set<string>();
-  return candidates.filter((candidate) => !seen.has(candidate.pad) && seen.add(candidate.pad));
+  return candidates.filter(({ pads, set_up }) => {
+    const name = `${pads}+${set_up}`;
+    return !seen.has(name) && seen.add(name);
+  });
 }
 
 /** Columns of the ladder: the best, the chosen one, and one rejected as a warning. */
@@ -36,4 +39,28 @@ export function withTried(columns: Candidate[], tried: Candidate[] | undefined):
     // Its reason compares with the few that were tried along: the old one stays until all are judged again.
     return now ? { ...now, reason: column.reason } : column;
   });
+}
+
+export type Order = "score" | "peak" | "window" | "life" | "cost";
+
+/** Every column in another order; those that are out stay behind those that pass. */
+export function inOrder(ranked: Candidate[], rejected: Candidate[], order: Order): Candidate[] {
+  const by: Record<Order, (candidate: Candidate) => number> = {
+    score: (c) => -c.score,
+    peak: (c) => Math.max(c.front.peak_C, c.rear.peak_C),
+    window: (c) => -c.window_share,
+    life: (c) => -c.life_events,
+    cost: (c) => c.cost_per_hour,
+  };
+  const sorted = (rows: Candidate[]) =>
+    order === "score" ? rows : rows.toSorted((a, b) => by[order](a) - by[order](b));
+  return [...sorted(ranked), ...sorted(rejected)];
+}
+
+const MOST_SEEN = 12;
+
+/** The columns in sight and a few beside them, in steps of four, so that a short way to scroll asks for nothing new. */
+export function inSight(columns: Candidate[], first: number, count: number): Candidate[] {
+  const start = Math.max(0, Math.min(Math.floor(first / 4) * 4, columns.length - Math.ceil(count) - 1));
+  return columns.slice(start, start + MOST_SEEN);
 }

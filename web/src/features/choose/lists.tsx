@@ -1,22 +1,33 @@
+import type { Schemas } from "../../api/client";
 import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
 import { StateWord } from "../../ui/basics";
+import { Why } from "../verdict";
 import { type Candidate, onePerPad } from "./candidates";
+import { Chance } from "./LadderPanel";
+import { WaysOut } from "./WaysOut";
 
 type RankedProps = {
+  machineId: number;
+  mixed: boolean;
+  chances: Schemas["ChancesOut"] | undefined;
   candidates: Candidate[];
   every: Candidate[];
   selected: string | null;
   onSelect: (key: string) => void;
+  compared: string[];
+  onCompare: (key: string, on: boolean) => void;
 };
 
 /** Passing candidates by rank, each with its figures and the sentence that says why it stands there. */
-export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
+export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schemas["WeightsIO"] | null }) {
+  const { mixed, weights, candidates, every, selected, onSelect, compared, onCompare, chances } = props;
   const units = useUnits();
   const currency = useSession().data?.currency ?? "";
   if (candidates.length === 0) return null;
   const peak = (c: Candidate) => Math.max(c.front.peak_C, c.rear.peak_C);
+  const whose = (candidate: Candidate) => ({ of: candidate.key, mixed, weights });
   const cell = "figures whitespace-nowrap py-2 pr-3 text-right align-top max-sm:hidden";
   return (
     <table className="mt-4 w-full">
@@ -39,32 +50,59 @@ export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
             data-candidate={candidate.pad}
             className={`border-b border-hairline ${candidate.key === selected ? "bg-paper" : ""}`}
           >
-            <td className="figures py-2 align-top text-base font-bold">{every.indexOf(candidate) + 1}</td>
+            <td className="figures py-2 align-top text-base font-bold">
+              <Why {...whose(candidate)} topic="score">
+                {every.indexOf(candidate) + 1}
+              </Why>
+            </td>
             <td className="min-w-32 py-2 pr-3 align-top">
               <button
                 type="button"
                 aria-pressed={candidate.key === selected}
-                className="text-left font-semibold underline-offset-2 hover:underline"
+                className="min-h-6 text-left font-semibold underline-offset-2 hover:underline"
                 onClick={() => onSelect(candidate.key)}
               >
-                {candidate.pad}
+                {candidate.pads}
               </button>
+              <CompareTick candidate={candidate} compared={compared} onCompare={onCompare} />
               {candidate.fitted && (
                 <span className="condensed ml-1 border border-hairline px-1 text-xs">fitted</span>
               )}
               <span className="condensed block text-xs text-muted">
-                {candidate.family}, data: {candidate.provenance} · {candidate.front_rotor} ·{" "}
-                {candidate.rear_rotor}
+                {candidate.family}, data: {candidate.provenance} ·{" "}
+                {candidate.set_up
+                  ? `set-up ${candidate.set_up}, its price not counted`
+                  : `${candidate.front_rotor} · ${candidate.rear_rotor}`}
               </span>
             </td>
-            <td className={cell}>{units.figure(peak(candidate), "temperature")}</td>
-            <td className={cell}>{(100 * candidate.window_share).toFixed(0)} %</td>
             <td className={cell}>
-              {candidate.life_hours < 100 ? candidate.life_hours.toFixed(1) : candidate.life_hours.toFixed(0)}{" "}
-              h
+              <Why
+                {...whose(candidate)}
+                topic={candidate.front.peak_C >= candidate.rear.peak_C ? "peak_front" : "peak_rear"}
+              >
+                {units.figure(peak(candidate), "temperature")}
+              </Why>
             </td>
-            <td className={cell}>{candidate.cost_per_hour.toFixed(2)}</td>
-            <td className="py-2 align-top">{sentenceText(candidate.reason, units.system)}</td>
+            <td className={cell}>
+              <Why {...whose(candidate)} topic="window_share">
+                {(100 * candidate.window_share).toFixed(0)} %
+              </Why>
+            </td>
+            <td className={cell}>
+              <Why {...whose(candidate)} topic="life_events">
+                {candidate.life_hours.toFixed(candidate.life_hours < 100 ? 1 : 0)} h
+              </Why>
+            </td>
+            <td className={cell}>
+              <Why {...whose(candidate)} topic="cost_per_hour">
+                {candidate.cost_per_hour.toFixed(2)}
+              </Why>
+            </td>
+            <td className="py-2 align-top">
+              {sentenceText(candidate.reason, units.system)}
+              <Chance chances={chances} of={candidate.key} mixed={mixed} />
+              <Beaten by={every.find((other) => other.key === candidate.dominated_by)} than={candidate} />
+            </td>
           </tr>
         ))}
       </tbody>
@@ -72,14 +110,49 @@ export function Ranked({ candidates, every, selected, onSelect }: RankedProps) {
   );
 }
 
+/** One that another beats or equals in everything: no weights bring it up. */
+function Beaten({ by, than }: { by: Candidate | undefined; than: Candidate }) {
+  if (!by) return null;
+  const rotors = [by.front_rotor, by.rear_rotor].filter(
+    (name, index) => name !== [than.front_rotor, than.rear_rotor][index],
+  );
+  const other =
+    by.pads === than.pads && by.set_up === than.set_up
+      ? `the same pads on ${rotors.join(" and ")}`
+      : `${by.pads} on ${by.set_up ? `set-up ${by.set_up}` : by.front_rotor}`;
+  return (
+    <span data-beaten className="condensed block text-muted">
+      Whatever the weights: {other} does no worse in anything and better in something.
+    </span>
+  );
+}
+
+const MOST_COMPARED = 4;
+type TickProps = Pick<RankedProps, "compared" | "onCompare"> & { candidate: Candidate };
+
+function CompareTick({ candidate, compared, onCompare }: TickProps) {
+  const on = compared.includes(candidate.key);
+  return (
+    <label className="condensed ml-2 inline-flex min-h-6 items-center gap-1 text-xs">
+      <input
+        type="checkbox"
+        className="size-3.5 accent-ink"
+        checked={on}
+        disabled={!on && compared.length >= MOST_COMPARED}
+        onChange={(event) => onCompare(candidate.key, event.target.checked)}
+      />
+      compare
+      <span className="sr-only">
+        {" "}
+        {candidate.pads} on {candidate.set_up || `${candidate.front_rotor}, ${candidate.rear_rotor}`}
+      </span>
+    </label>
+  );
+}
+
 /** Rejected candidates, folded, with the limit each one breaks. */
-export function Rejected({
-  candidates,
-  onSelect,
-}: {
-  candidates: Candidate[];
-  onSelect: (key: string) => void;
-}) {
+export function Rejected(props: Omit<RankedProps, "every" | "selected">) {
+  const { machineId, mixed, candidates, onSelect, compared, onCompare, chances } = props;
   const { system } = useUnits();
   if (candidates.length === 0) return null;
   const counts = new Map<string, number>();
@@ -99,13 +172,16 @@ export function Rejected({
           <li key={candidate.key} data-rejected={candidate.pad} className="border-t border-hairline py-1.5">
             <button
               type="button"
-              className="font-semibold underline-offset-2 hover:underline"
+              className="min-h-6 font-semibold underline-offset-2 hover:underline"
               onClick={() => onSelect(candidate.key)}
             >
-              {candidate.pad}
+              {candidate.pads}
             </button>
-            <span className="condensed text-muted"> · {candidate.front_rotor}: </span>
+            <CompareTick candidate={candidate} compared={compared} onCompare={onCompare} />
+            <span className="condensed text-muted"> · {candidate.set_up || candidate.front_rotor}: </span>
             {sentenceText(candidate.reason, system)}
+            <WaysOut machineId={machineId} candidate={candidate} mixed={mixed} />
+            <Chance chances={chances} of={candidate.key} mixed={mixed} />
           </li>
         ))}
       </ul>

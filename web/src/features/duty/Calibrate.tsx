@@ -2,6 +2,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useRunTemperatures } from "../../api/dutyQueries";
 import { useCalibrate, useCalibrations, useRemoveCalibration } from "../../api/queries";
 import { useProgress } from "../../api/work";
+import { FitLadder } from "../../charts/FitLadder";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { dateText } from "../../lib/text";
@@ -151,6 +152,7 @@ function Fit({ fit }: { fit: Schemas["CalibrationOut"] }) {
         const text = fitText(axle === "front" ? "Front" : "Rear", fit[axle]);
         return text && <p key={axle} className="font-semibold">{`${text}.`}</p>;
       })}
+      <FitLadder readings={fit.residuals} system={units.system} />
       <table className="mt-1 w-full">
         <caption className="sr-only">Each reading against the model, before and after the fit</caption>
         <thead className="condensed text-xs text-muted">

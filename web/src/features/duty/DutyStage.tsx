@@ -3,11 +3,13 @@ import { problemText, type Schemas } from "../../api/client";
 import { useCircuits, useRemoveDuty } from "../../api/dutyQueries";
 import { useChooseDuty, useDuties, useDutyTrace, useMachine } from "../../api/queries";
 import { DutyTrace } from "../../charts/DutyTrace";
+import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { hoursText, sentenceText } from "../../lib/text";
 import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Why } from "../verdict";
 import { Calibrate } from "./Calibrate";
 import { DutyEditor } from "./DutyEditor";
 import { bodyOf, draftStore, kindWords, newBody, typedKinds } from "./drafts";
@@ -21,13 +23,9 @@ export function DutyStage() {
   const machine = useMachine(id);
   const duties = useDuties();
   const choose = useChooseDuty(id);
-  // The mark follows the hand at once; the server's answer follows it.
-  const [picked, setPicked] = useState<number | null>(null);
+  const [picked, hold] = useHand<number>();
   const inForce = picked ?? machine.data?.duty_id ?? null;
-  const pick = (duty_id: number) => {
-    setPicked(duty_id);
-    choose.mutate(duty_id, { onSettled: () => setPicked(null) });
-  };
+  const pick = (duty_id: number) => hold(duty_id, choose.mutateAsync(duty_id));
   const draft = useStore(draftStore);
   const [importing, setImporting] = useState(false);
   const remove = useRemoveDuty();
@@ -249,13 +247,13 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-2">
         <Figure
           label="Brake energy, one event"
-          value={units.figure(trace.energy_per_event_J, "energy")}
+          value={<Why topic="energy">{units.figure(trace.energy_per_event_J, "energy")}</Why>}
           unit="MJ"
         />
         {trace.lap_s !== null && perLap !== null && (
           <Figure
             label={duty.cool_down_laps > 0 ? "per lap" : "per run"}
-            value={units.figure(perLap, "energy")}
+            value={<Why topic="energy">{units.figure(perLap, "energy")}</Why>}
             unit="MJ"
           />
         )}
@@ -268,10 +266,14 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
         )}
         <Figure
           label="per km on the odometer"
-          value={units.figure(trace.energy_per_km_J, "energy", 3)}
+          value={<Why topic="energy">{units.figure(trace.energy_per_km_J, "energy", 3)}</Why>}
           unit="MJ"
         />
-        <Figure label="Time on the brakes" value={(100 * trace.braking_share).toFixed(0)} unit="%" />
+        <Figure
+          label="Time on the brakes"
+          value={<Why topic="braking_share">{(100 * trace.braking_share).toFixed(0)}</Why>}
+          unit="%"
+        />
         <Figure
           label="Event"
           value={hoursText(trace.event_hours)}

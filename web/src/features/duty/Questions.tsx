@@ -1,11 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { problemText, type Schemas } from "../../api/client";
+import { problemText } from "../../api/client";
 import { useAnswer, useQuestions } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
-import { roughText, sentenceText } from "../../lib/text";
-import { shownRange, unitOf } from "../../lib/units";
+import { answerText, sentenceText } from "../../lib/text";
 import { Button, Caution, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 
@@ -88,17 +87,4 @@ function Question({ machineId, question, text }: { machineId: number; question: 
       )}
     </div>
   );
-}
-
-/** The answer's sentence with its values in the reader's units; two figures, as an estimate's. */
-export function answerText(answer: Schemas["AnswerOut"], system: "metric" | "imperial"): string {
-  const quantity = answer.unit === "m/s" ? "speed" : answer.unit === "kg" ? "mass" : "count";
-  const shown = (value: number | null, way: "nearest" | "down" = "nearest") =>
-    value === null
-      ? ""
-      : `${roughText(shownRange([value, value], quantity, system)[0], way)} ${unitOf(quantity, system).symbol}`.trim();
-  return sentenceText(answer.text, system)
-    .replace("{value}", shown(answer.value, "down"))
-    .replaceAll("{low}", shown(answer.low))
-    .replaceAll("{high}", shown(answer.high));
 }

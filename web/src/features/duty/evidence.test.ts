@@ -1,6 +1,6 @@
 import { beforeEach, expect, it } from "vitest";
+import { answerText } from "../../lib/text";
 import { draftStore, type Entry, entryText, fitText, setDraft } from "./evidence";
-import { answerText } from "./Questions";
 
 beforeEach(() => draftStore.set({}));
 

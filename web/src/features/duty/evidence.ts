@@ -11,6 +11,10 @@ export function setDraft(machineId: number, entries: Entry[]) {
   draftStore.set({ ...draftStore.get(), [machineId]: entries });
 }
 
+export function addEvidence(machineId: number, entry: Entry) {
+  setDraft(machineId, [...(draftStore.get()[machineId] ?? []), entry]);
+}
+
 /** One piece of evidence in a line. */
 export function entryText(entry: Entry, system: System): string {
   if (entry.kind === "logged") {

@@ -1,1 +1,3 @@
+export { Calibrate } from "./Calibrate";
 export { DutyStage } from "./DutyStage";
+export { addEvidence } from "./evidence";

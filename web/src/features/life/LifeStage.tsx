@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useLife, useRemoveMeasurement } from "../../api/queries";
 import { useMachineId } from "../../lib/route";
@@ -15,7 +16,10 @@ import {
   Working,
 } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { Why } from "../verdict";
 import { MeasureForm } from "./MeasureForm";
+import { inspected, padText } from "./parts";
+import { Shelf } from "./Shelf";
 
 type Row = Schemas["LifeRowOut"];
 const schoolWords: Record<string, string> = {
@@ -62,6 +66,7 @@ export function LifeStage() {
           <Measurements machineId={id} rows={data.measurements} />
         </aside>
       </div>
+      <Shelf machineId={id} />
       <Caution>
         Wheels off: on stands, chocked, never under a jack alone. No compressed air on brake dust. A forecast
         is an estimate: look at the pads before every event, change them before it, not at it.
@@ -102,7 +107,7 @@ function AxleLife({ row }: { row: Row }) {
       <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-2">
         <Figure
           label="Next change in"
-          value={eventsText(row.events)}
+          value={<Why topic="life">{eventsText(row.events)}</Why>}
           unit={`events (${eventsText(row.events_p10)} to ${eventsText(row.events_p90)})`}
         />
         <Figure
@@ -114,11 +119,51 @@ function AxleLife({ row }: { row: Row }) {
         <Figure label="date, at this pace" value={dateText(row.due_on)} />
       </dl>
       <p className="mt-2 text-muted">
+        {row.measured ? "Computed wear" : "By computed energy only,"}{" "}
+        <Why topic={`wear_${row.axle}`}>{(1000 * row.computed_per_event_mm).toFixed(1)} µm</Why> an event
         {row.measured
-          ? `Computed wear ${(1000 * row.computed_per_event_mm).toFixed(1)} µm an event, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
-          : `By computed energy only, ${(1000 * row.computed_per_event_mm).toFixed(1)} µm an event (estimate): measure once and the range narrows.`}
+          ? `, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
+          : " (estimate): measure once and the range narrows."}
       </p>
+      {row.parts.length > 1 && <Parts row={row} />}
     </section>
+  );
+}
+
+/** Every pad of the axle: what is left of it and how fast it wears, from all its measurements. */
+function Parts({ row }: { row: Row }) {
+  const units = useUnits();
+  const wear = (mm: number) => units.figure(mm / 1000, "reading", units.system === "metric" ? 2 : 4);
+  return (
+    <table className="mt-2 w-full max-w-2xl" aria-label={`Pads of the ${row.axle} axle`}>
+      <thead className="condensed text-right text-xs text-muted">
+        <tr className="border-b border-ink">
+          <th className="text-left font-normal">Pad</th>
+          <th className="font-normal">now, {units.symbol("reading")}</th>
+          <th className="font-normal">wear in 1000 km (range)</th>
+          <th className="font-normal max-md:hidden">in 100 MJ of braking</th>
+          <th className="font-normal">events left</th>
+          <th className="font-normal max-md:hidden">readings</th>
+        </tr>
+      </thead>
+      <tbody className="text-right">
+        {row.parts.map((part) => (
+          <tr key={part.position} className="border-b border-hairline">
+            <td className="py-0.5 text-left">{padText(row.axle, part.position)}</td>
+            <td className="figures">{wear(part.now_mm)}</td>
+            <td className="figures">
+              {wear(part.wear_per_1000km_mm)}{" "}
+              <span className="text-muted">
+                ({wear(part.wear_per_1000km_low_mm)}–{wear(part.wear_per_1000km_high_mm)})
+              </span>
+            </td>
+            <td className="figures max-md:hidden">{wear(part.wear_per_100MJ_mm)}</td>
+            <td className="figures">{eventsText(part.events)}</td>
+            <td className="figures max-md:hidden">{part.measurements}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -130,29 +175,55 @@ function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["M
       <GroupTitle>Measured</GroupTitle>
       {rows.length === 0 && <p className="text-muted">Nothing yet: one thickness is enough to start.</p>}
       <ul>
-        {rows.map((row) => (
+        {inspected(rows).map((group) => (
           <li
-            key={row.id}
-            className={`flex items-baseline justify-between gap-2 border-t border-hairline py-1.5 ${row.removed ? "text-muted line-through" : ""}`}
+            key={group.id}
+            className="flex items-baseline justify-between gap-2 border-t border-hairline py-1.5"
           >
             <span>
               <span className="figures font-semibold">
-                {units.figure(row.thickness_mm / 1000, "thickness")}
+                {units.figure(group.thinnest.thickness_mm / 1000, "thickness")}
               </span>{" "}
-              {units.symbol("thickness")} {row.axle}
+              {units.symbol("thickness")} {padText(group.thinnest.axle, group.thinnest.position)}, thinnest of{" "}
+              {group.count}
               <span className="condensed block text-xs text-muted">
-                {dateText(row.measured_on)}, {units.withUnit(row.odometer_km, "distance")}
+                {dateText(group.thinnest.measured_on)},{" "}
+                {units.withUnit(group.thinnest.odometer_km, "distance")}
               </span>
             </span>
-            <button
-              type="button"
+            <Link
+              to={`/m/${machineId}/inspect?sheet=${group.id}`}
               className="condensed underline underline-offset-2"
-              onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
             >
-              {row.removed ? "Bring back" : "Take out"}
-            </button>
+              Its inspection
+            </Link>
           </li>
         ))}
+        {rows
+          .filter((row) => row.inspection_id === null)
+          .map((row) => (
+            <li
+              key={row.id}
+              className={`flex items-baseline justify-between gap-2 border-t border-hairline py-1.5 ${row.removed ? "text-muted line-through" : ""}`}
+            >
+              <span>
+                <span className="figures font-semibold">
+                  {units.figure(row.thickness_mm / 1000, "thickness")}
+                </span>{" "}
+                {units.symbol("thickness")} {padText(row.axle, row.position)}
+                <span className="condensed block text-xs text-muted">
+                  {dateText(row.measured_on)}, {units.withUnit(row.odometer_km, "distance")}
+                </span>
+              </span>
+              <button
+                type="button"
+                className="condensed underline underline-offset-2"
+                onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
+              >
+                {row.removed ? "Bring back" : "Take out"}
+              </button>
+            </li>
+          ))}
       </ul>
       {remove.error && <Failure text={problemText(remove.error)} />}
     </section>

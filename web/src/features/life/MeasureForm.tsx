@@ -2,6 +2,7 @@ import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { useMeasure } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
+import { todayIso } from "../../lib/text";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { NumberField } from "../../ui/NumberField";
 
@@ -14,7 +15,7 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
   const [axle, setAxle] = useState<"front" | "rear">("front");
   const [thickness, setThickness] = useState<number | null>(null);
   const [odometer, setOdometer] = useState<number | null>(odometer_km);
-  const [on, setOn] = useState(() => new Date().toISOString().slice(0, 10));
+  const [on, setOn] = useState(() => todayIso());
   // A kept measurement empties the form; a refused one leaves every field as typed.
   const [round, setRound] = useState(0);
   const problem = measure.error instanceof ProblemError ? measure.error.problem : null;

@@ -9,6 +9,7 @@ import {
   useRemoveMachine,
 } from "../../api/machineQueries";
 import { useMachines } from "../../api/queries";
+import { useHand } from "../../lib/hand";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 
@@ -31,7 +32,11 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
   const owners = [...new Set((useMachines().data ?? []).map((row) => row.owner))];
   const refused = change.error instanceof ProblemError ? change.error.problem.fields : [];
   const saying = (path: string) => refused.find((entry) => entry.field === path)?.allowed;
-  const set = (path: string) => (value: string) => change.mutate({ [path]: value });
+  const [held, hold] = useHand<Record<string, string>>();
+  const set = (path: string) => (value: string) => {
+    const now = { [path]: value };
+    hold(now, change.mutateAsync(now));
+  };
   const ofKind = (classes.data ?? []).filter((entry) => entry.kind === machine.kind);
   return (
     <fieldset className="border-t border-ink pt-2">
@@ -49,17 +54,22 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
         <TextField label="Note" value={machine.note} refused={saying("note")} onCommit={set("note")} />
         <SelectField
           label="Class, for what is not known"
-          value={machine.vehicle_class}
+          value={held?.vehicle_class ?? machine.vehicle_class}
           options={[
             ...(machine.vehicle_class ? [] : [["", "not chosen"] as const]),
             ...ofKind.map((entry) => [entry.name, entry.label] as const),
           ]}
           onChange={set("vehicle_class")}
         />
-        <SelectField label="Driven" value={machine.driven} options={driven} onChange={set("driven")} />
+        <SelectField
+          label="Driven"
+          value={held?.driven ?? machine.driven}
+          options={driven}
+          onChange={set("driven")}
+        />
         <SelectField
           label="Brake fluid"
-          value={machine.fluid}
+          value={held?.fluid ?? machine.fluid}
           options={(fluids.data ?? []).map((row) => [row.name, `${row.name}, ${row.standard}`] as const)}
           onChange={set("fluid")}
         />
@@ -67,12 +77,15 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
           <>
             <SelectField
               label="Electric motor"
-              value={machine.regen_axle}
+              value={held?.regen ?? machine.regen_axle}
               options={regen}
               onChange={set("regen")}
             />
             <div className="self-end pb-1">
-              <CheckField checked={machine.towing} onChange={(on) => set("trailer")(on ? "yes" : "no")}>
+              <CheckField
+                checked={held?.trailer ? held.trailer === "yes" : machine.towing}
+                onChange={(on) => set("trailer")(on ? "yes" : "no")}
+              >
                 Pulls a trailer
               </CheckField>
             </div>

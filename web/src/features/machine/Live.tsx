@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useBalance } from "../../api/queries";
 import { BalanceDiagram } from "../../charts/BalanceDiagram";
@@ -9,6 +9,7 @@ import { sentenceText } from "../../lib/text";
 import { withUnit } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
+import { Why } from "../verdict";
 
 const GRAVITY = 9.80665;
 type Props = {
@@ -34,6 +35,16 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
   const weight_N = value("vehicle.mass_kg") * GRAVITY;
   const data = balance.data;
   const rider = machine.kind === "motorcycle";
+  // Numbers that are not saved yet are not the machine's: they can be opened once they are.
+  const saved = Object.keys(drafts).length === 0;
+  const why: Opener = (topic, text) =>
+    saved ? (
+      <Why topic={topic} pedal_force_N={pedal} rotor_C={200}>
+        {text}
+      </Why>
+    ) : (
+      text
+    );
   return (
     <section
       aria-label="What the pedal gives"
@@ -53,16 +64,22 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
       {data && (
         <div className="grid gap-x-8 lg:max-xl:grid-cols-2">
           <div>
-            <Chain data={data} rider={rider} />
+            <Chain data={data} rider={rider} why={why} />
             <dl className="divide-y divide-hairline border-b border-hairline" aria-live="polite">
-              <Line from="Deceleration it asks for" value={`${data.statics.decel_g.toFixed(2)} g`} />
+              <Line
+                from="Deceleration it asks for"
+                value={why("decel", `${data.statics.decel_g.toFixed(2)} g`)}
+              />
               <Line
                 from="Adhesion used, front · rear"
                 value={`${data.statics.front_adhesion.toFixed(2)} · ${data.rear_load_N > 0 ? data.statics.rear_adhesion.toFixed(2) : "lifted"}`}
               />
               <Line
                 from={rider ? "Lever travel to the pads" : "Pedal travel to the pads"}
-                value={`about ${units.withUnit(data.chain.pedal_travel_m, "thickness", units.system === "metric" ? 0 : 1)}`}
+                value={why(
+                  "travel",
+                  `about ${units.withUnit(data.chain.pedal_travel_m, "thickness", units.system === "metric" ? 0 : 1)}`,
+                )}
               />
             </dl>
             <Words data={data} kind={machine.kind} />
@@ -97,7 +114,10 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
   );
 }
 
-function Chain({ data, rider }: { data: Schemas["BalanceOut"]; rider: boolean }) {
+type Opener = (topic: string, text: string) => ReactNode;
+type ChainProps = { data: Schemas["BalanceOut"]; rider: boolean; why: Opener };
+
+function Chain({ data, rider, why }: ChainProps) {
   const units = useUnits();
   const { chain, statics } = data;
   const force = (newtons: number) => units.withUnit(newtons, "force");
@@ -107,7 +127,7 @@ function Chain({ data, rider }: { data: Schemas["BalanceOut"]; rider: boolean })
     <ChainDrawing
       links={[
         { name: rider ? "Lever" : "Pedal", value: force(chain.pedal_N) },
-        { name: "Pushrod", value: force(chain.pushrod_N) },
+        { name: "Pushrod", value: why("pushrod", force(chain.pushrod_N)) },
         ...(booster
           ? [
               {
@@ -117,23 +137,23 @@ function Chain({ data, rider }: { data: Schemas["BalanceOut"]; rider: boolean })
               },
             ]
           : []),
-        { name: "Master cylinder", value: force(chain.master_N) },
+        { name: "Master cylinder", value: why("master", force(chain.master_N)) },
       ]}
       ends={[
         {
           name: "Front: line, one pad, one rotor",
           values: [
-            units.withUnit(chain.front_pressure_Pa, "pressure"),
-            force(chain.front_clamp_N),
-            both(statics.front_torque_Nm),
+            why("pressure_front", units.withUnit(chain.front_pressure_Pa, "pressure")),
+            why("clamp_front", force(chain.front_clamp_N)),
+            why("torque_front", both(statics.front_torque_Nm)),
           ],
         },
         {
           name: "Rear: line, one pad, one rotor",
           values: [
-            units.withUnit(chain.rear_pressure_Pa, "pressure"),
-            force(chain.rear_clamp_N),
-            both(statics.rear_torque_Nm),
+            why("pressure_rear", units.withUnit(chain.rear_pressure_Pa, "pressure")),
+            why("clamp_rear", force(chain.rear_clamp_N)),
+            why("torque_rear", both(statics.rear_torque_Nm)),
           ],
         },
       ]}
@@ -168,7 +188,7 @@ export function warningState(kind: string, code: string): State {
   return code.startsWith("rear_first") && kind !== "motorcycle" ? "over" : "close";
 }
 
-function Line({ from, value }: { from: string; value: string }) {
+function Line({ from, value }: { from: string; value: ReactNode }) {
   return (
     <div className="flex items-baseline justify-between gap-3 py-1">
       <dt className="condensed text-muted">{from}</dt>

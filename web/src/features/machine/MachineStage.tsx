@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { type Numbers, useChangeParts, useLeaveOpen, useMoves, useParts } from "../../api/machineQueries";
 import { useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
@@ -44,6 +45,16 @@ export function MachineStage() {
     setDrafts({});
     setPedal(null);
   }, [id]);
+  const wanted = useSearchParams()[0].get("field");
+  const there = machine.data !== undefined && parts.data !== undefined;
+  // A link to one number, from Why: its box is opened, brought into sight and given the focus.
+  useEffect(() => {
+    if (!wanted || !there) return;
+    const box = document.querySelector<HTMLElement>(`[data-path="${CSS.escape(wanted)}"]`);
+    box?.closest("details")?.setAttribute("open", "");
+    box?.scrollIntoView({ block: "center" });
+    box?.focus();
+  }, [wanted, there]);
   if (machine.error) return <Failure text={problemText(machine.error)} retry={() => machine.refetch()} />;
   if (!machine.data) return <Working>Fetching the machine…</Working>;
   const data = machine.data;
@@ -119,6 +130,7 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
     return (
       <NumberField
         key={field.path}
+        path={field.path}
         label={field.label}
         quantity={field.quantity}
         system={system}

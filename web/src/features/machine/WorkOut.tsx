@@ -54,6 +54,8 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
   // What each box starts with; typing must not write back into the box.
   const [starts] = useState(typed);
   const answer = useWorkOut(method.name, numbersOf(method, typed));
+  // What stands there while the next answer is on its way belongs to numbers that are typed no more.
+  const ready = answer.data !== undefined && !answer.isPlaceholderData && answer.error === null;
   const changes = Object.fromEntries(
     Object.entries(answer.data?.values ?? {}).flatMap(([name, value]) => {
       const path = goesTo[name];
@@ -64,7 +66,7 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        if (answer.data) onUse(changes);
+        if (ready) onUse(changes);
       }}
     >
       <ol className="mb-4 list-decimal space-y-1 pl-5">
@@ -106,7 +108,7 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
           <p className="text-muted">Fill in what was measured: the answer stands here.</p>
         )}
       </div>
-      <Button type="submit" primary className="mt-2" disabled={!answer.data || answer.error !== null}>
+      <Button type="submit" primary className="mt-2" disabled={!ready}>
         Use it
       </Button>
       <Caution>

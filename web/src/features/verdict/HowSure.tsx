@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { eventsText, fieldText, roughText } from "../../lib/text";
+import { chance, eventsText, fieldText, roughText } from "../../lib/text";
 import { type Quantity, shownRange, unitOf } from "../../lib/units";
 import { GroupTitle } from "../../ui/basics";
 
@@ -64,24 +64,7 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
           ))}
         </ul>
       )}
-      {range.influences.length > 0 && (
-        <table className="mt-2 w-full">
-          <caption className="condensed text-left text-xs text-muted">
-            Share of the range each estimate explains
-          </caption>
-          <tbody>
-            {range.influences.map((entry) => (
-              <tr key={entry.field} className="border-t border-hairline">
-                <td className="py-0.5">{fieldText(entry.field)}</td>
-                <td className="w-28">
-                  <div className="h-2 bg-ink" style={{ width: `${100 * entry.variance_share}%` }} />
-                </td>
-                <td className="figures w-12 text-right">{Math.round(100 * entry.variance_share)} %</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <Influences of="the range" shares={range.influences} />
       <p className="mt-1 text-xs text-muted">
         {ranges.draws} runs of the duty with friction ±8 %, cooling σ 0.2, wear σ 0.35, mass ±3 % (estimates)
         {ranges.calibrated ? ", cooling narrowed by the readings taken." : "."}
@@ -90,9 +73,25 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
   );
 }
 
-/** A share of draws in words: no draw at all still leaves a chance under one in the number of draws. */
-export function chance(probability: number, draws: number): string {
-  if (probability <= 0) return `under ${Math.ceil(100 / draws)} %`;
-  if (probability >= 1) return `over ${Math.floor(100 - 100 / draws)} %`;
-  return `${Math.max(1, Math.round(100 * probability))} %`;
+/** Which estimates a spread comes from, greatest first; nothing where nothing spreads. */
+export function Influences({ of, shares }: { of: string; shares: Schemas["InfluenceOut"][] }) {
+  if (shares.length === 0) return null;
+  return (
+    <table className="mt-2 w-full">
+      <caption className="condensed text-left text-xs text-muted">
+        {`Share of ${of} each estimate explains`}
+      </caption>
+      <tbody>
+        {shares.map((entry) => (
+          <tr key={entry.field} className="border-t border-hairline">
+            <td className="py-0.5">{fieldText(entry.field)}</td>
+            <td className="w-28">
+              <div className="h-2 bg-ink" style={{ width: `${100 * entry.variance_share}%` }} />
+            </td>
+            <td className="figures w-12 text-right">{Math.round(100 * entry.variance_share)} %</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
 }

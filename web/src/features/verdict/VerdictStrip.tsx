@@ -1,13 +1,16 @@
 import { useEffect, useRef, useState } from "react";
+import { useLevers } from "../../api/chooseQueries";
 import { problemText, type Schemas } from "../../api/client";
-import { useRanges, useVerdict, useWhatIf } from "../../api/queries";
+import { useRanges, useVerdict } from "../../api/queries";
+import { isTrying, useWhatIf } from "../../api/whatIf";
+import { whatIfWords } from "../../api/whatIfWords";
+import { whyStore } from "../../api/whyQueries";
 import { useUnits } from "../../lib/settings";
 import { eventsText, roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { changesOf } from "./changes";
-import { WhyDrawer } from "./WhyDrawer";
 
 type Reading = Schemas["ReadingOut"];
 type Range = Schemas["RangeOut"];
@@ -36,7 +39,6 @@ const shownAs: Record<
 export function VerdictStrip({ machineId }: { machineId: number }) {
   const verdict = useVerdict(machineId);
   const [whatIf] = useWhatIf(machineId);
-  const [open, setOpen] = useState<string | null>(null);
   const last = useRef<{ machine: number; readings: Reading[] } | null>(null);
   const [changes, setChanges] = useState<Record<string, number>>({});
   const readings = verdict.isPlaceholderData ? undefined : verdict.data?.readings;
@@ -50,7 +52,8 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
     last.current = { machine: machineId, readings };
   }, [readings, machineId]);
 
-  const trying = whatIf.cooling_factor !== 1 || whatIf.air_C !== null;
+  const levers = useLevers(machineId).data;
+  const units = useUnits();
   return (
     <section aria-label="Verdict" aria-busy={verdict.isFetching} className="border-b border-ink px-4 py-2.5">
       {verdict.error ? (
@@ -63,19 +66,17 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
               reading={reading}
               change={changes[reading.name] ?? 0}
               range={ranges?.ranges.find((range) => range.name === reading.name)}
-              onWhy={() => setOpen(reading.name)}
+              onWhy={() => whyStore.set({ topic: reading.name })}
             />
           ))}
           {!verdict.data && <p className="condensed text-muted">Computing the five readings…</p>}
         </div>
       )}
-      {trying && (
+      {isTrying(whatIf) && levers && (
         <p className="condensed mt-1 text-close">
-          ◐ What-if: cooling × {whatIf.cooling_factor.toFixed(1)}
-          {whatIf.air_C !== null && `, air ${whatIf.air_C} °C`}. Nothing of it is saved.
+          ◐ What-if: {whatIfWords(whatIf, levers, units.system).join(", ")}. Nothing of it is saved.
         </p>
       )}
-      <WhyDrawer machineId={machineId} reading={open} ranges={ranges} onClose={() => setOpen(null)} />
     </section>
   );
 }

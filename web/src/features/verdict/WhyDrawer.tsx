@@ -1,64 +1,87 @@
-import { problemText, type Schemas } from "../../api/client";
-import { useWhy } from "../../api/queries";
+import { Link } from "react-router";
+import { problemText } from "../../api/client";
+import { useRanges } from "../../api/queries";
+import { useWhy, whyStore } from "../../api/whyQueries";
+import { useStore } from "../../lib/store";
 import { fieldText, twoFiguresText } from "../../lib/text";
 import { Caution, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
-import { HowSure } from "./HowSure";
+import { HowSure, Influences } from "./HowSure";
 
-type Ranges = Schemas["RangesOut"];
-type Props = { machineId: number; reading: string | null; ranges: Ranges | undefined; onClose: () => void };
+const strip = ["rotor", "window", "pedal", "fluid", "life"];
 
 /** Opens one number: its formula with this machine's values, its inputs, which are estimates, how far each moves it. */
-export function WhyDrawer({ machineId, reading, ranges, onClose }: Props) {
-  const why = useWhy(machineId, reading);
+export function WhyDrawer({ machineId }: { machineId: number }) {
+  const ask = useStore(whyStore);
+  const why = useWhy(machineId, ask);
+  const reading = ask && !ask.key && strip.includes(ask.topic) ? ask.topic : null;
+  const ranges = useRanges(machineId, reading !== null);
+  const close = () => whyStore.set(null);
   return (
-    <Drawer open={reading !== null} onClose={onClose} title={why.data?.title ?? "Why"}>
-      {why.isPending && <Working>Solving the duty again with each input 10 % off…</Working>}
+    <Drawer open={ask !== null} onClose={close} title={why.data?.title ?? "Why"}>
+      {why.isPending && (
+        <Working>
+          {ask?.topic === "chance"
+            ? "Running the set with its estimates off…"
+            : "Solving the duty again with each input 10 % off…"}
+        </Working>
+      )}
       {why.error && <Failure text={problemText(why.error)} retry={() => why.refetch()} />}
       {why.data && (
         <div className="space-y-4">
           <p className="figures border-l-2 border-ink pl-3 text-sm">{why.data.formula}</p>
           <p className="figures text-sm">{why.data.numbers}</p>
           {ranges && reading && <HowSure reading={reading} ranges={ranges} />}
-          <section>
-            <GroupTitle>If an input is 10 % greater</GroupTitle>
-            <table className="w-full">
-              <thead className="condensed text-left text-xs text-muted">
-                <tr>
-                  <th className="font-normal">Input</th>
-                  <th className="text-right font-normal">value, SI</th>
-                  <th className="text-right font-normal">change, {why.data.unit}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {why.data.inputs.map((input) => (
-                  <tr key={input.field} className="border-t border-hairline">
-                    <td className="py-1">
-                      {fieldText(input.field)}
-                      {input.estimate && (
-                        <span className="condensed ml-1 border border-hairline px-1 text-xs">estimate</span>
-                      )}
-                    </td>
-                    <td className="figures text-right">{Number(input.value.toPrecision(4))}</td>
-                    <td className="figures text-right">{twoFiguresText(input.change)}</td>
+          <Influences of="the way to the nearest limit" shares={why.data.decided_by ?? []} />
+          {why.data.inputs.length > 0 && (
+            <section>
+              <GroupTitle>If an input is 10 % greater</GroupTitle>
+              <table className="w-full">
+                <thead className="condensed text-left text-xs text-muted">
+                  <tr>
+                    <th className="font-normal">Input</th>
+                    <th className="text-right font-normal">value, SI</th>
+                    <th className="text-right font-normal">change{why.data.unit && `, ${why.data.unit}`}</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-          <section>
-            <GroupTitle>Where the energy went, MJ</GroupTitle>
-            <table className="w-full">
-              <tbody>
-                {Object.entries(why.data.energy).map(([name, joules]) => (
-                  <tr key={name} className="border-t border-hairline">
-                    <td className="py-0.5">{name}</td>
-                    <td className="figures text-right">{(joules / 1e6).toFixed(3)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
+                </thead>
+                <tbody>
+                  {why.data.inputs.map((input) => (
+                    <tr key={input.field} className="border-t border-hairline">
+                      <td className="py-1">
+                        <Link
+                          className="underline decoration-dotted underline-offset-2"
+                          to={placeOf(machineId, input.field, ask?.key)}
+                          onClick={close}
+                        >
+                          {fieldText(input.field)}
+                        </Link>
+                        {input.estimate && (
+                          <span className="condensed ml-1 border border-hairline px-1 text-xs">estimate</span>
+                        )}
+                      </td>
+                      <td className="figures text-right">{Number(input.value.toPrecision(4))}</td>
+                      <td className="figures text-right">{twoFiguresText(input.change)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          )}
+          {Object.keys(why.data.energy).length > 0 && (
+            <section>
+              <GroupTitle>Where the energy went, MJ</GroupTitle>
+              <table className="w-full">
+                <tbody>
+                  {Object.entries(why.data.energy).map(([name, joules]) => (
+                    <tr key={name} className="border-t border-hairline">
+                      <td className="py-0.5">{name}</td>
+                      <td className="figures text-right">{(joules / 1e6).toFixed(3)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          )}
           <section>
             <GroupTitle>What it rests on</GroupTitle>
             <ul className="list-disc space-y-1 pl-4 text-muted">
@@ -73,4 +96,13 @@ export function WhyDrawer({ machineId, reading, ranges, onClose }: Props) {
       )}
     </Drawer>
   );
+}
+
+/** Where an input is edited: on the machine, or, for the parts of a set that is not on it, in the catalogue. */
+export function placeOf(machineId: number, field: string, key?: string | null): string {
+  const compound = /^(front|rear)\.pad\.(?!area|thickness|backing)/.test(field);
+  const part = /^(front|rear)\.(pad|rotor)\./.test(field);
+  if (compound || (part && key)) return "/catalogue";
+  if (field.startsWith("environment.")) return `/m/${machineId}/machine?field=environment.altitude_m`;
+  return `/m/${machineId}/machine?field=${field}`;
 }

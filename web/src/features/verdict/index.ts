@@ -1,1 +1,3 @@
 export { VerdictStrip } from "./VerdictStrip";
+export { Why } from "./Why";
+export { WhyDrawer } from "./WhyDrawer";

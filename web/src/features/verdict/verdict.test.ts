@@ -1,7 +1,8 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
+import { chance } from "../../lib/text";
 import { changesOf } from "./changes";
-import { chance } from "./HowSure";
+import { placeOf } from "./WhyDrawer";
 
 type Reading = Schemas["ReadingOut"];
 
@@ -32,4 +33,12 @@ it("puts a chance in words that claim no more than the draws can", () => {
   expect(chance(1, 128)).toBe("over 99 %");
   expect(chance(0.004, 128)).toBe("1 %");
   expect(chance(0.37, 128)).toBe("37 %");
+});
+
+it("leads from an input to where it is edited", () => {
+  expect(placeOf(3, "vehicle.mass_kg")).toBe("/m/3/machine?field=vehicle.mass_kg");
+  expect(placeOf(3, "front.rotor.thickness_m")).toBe("/m/3/machine?field=front.rotor.thickness_m");
+  expect(placeOf(3, "front.rotor.thickness_m", "1-2-3-4")).toBe("/catalogue");
+  expect(placeOf(3, "rear.pad.mu")).toBe("/catalogue");
+  expect(placeOf(3, "environment.pressure_Pa")).toBe("/m/3/machine?field=environment.altitude_m");
 });

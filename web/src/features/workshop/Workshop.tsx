@@ -27,6 +27,12 @@ export function Workshop() {
           Add a machine
         </Link>
         <OpenCase />
+        <Link
+          to="/catalogue"
+          className="flex min-h-9 items-center px-1 underline underline-offset-2 md:hidden"
+        >
+          Catalogue
+        </Link>
       </StageTitle>
       <BroughtBack />
       {machines.isPending && <Working>Opening the list…</Working>}

@@ -19,8 +19,10 @@ const stage = (name: string, state: Schemas["StageOut"]["state"]) => ({ name, st
 it("sends a person where the worst reading is settled", () => {
   const bedded = [stage("choose", "done"), stage("bed", "done")];
   expect(nextStep([reading("rotor", 1, "over"), reading("life", 1)], bedded).stage).toBe("choose");
-  expect(nextStep([reading("rotor", 1), reading("life", 1, "close")], bedded).stage).toBe("life");
+  expect(nextStep([reading("rotor", 1), reading("life", 1, "close")], bedded).stage).toBe("inspect");
   expect(nextStep([reading("rotor", 1)], [stage("choose", "done"), stage("bed", "empty")]).stage).toBe("bed");
   expect(nextStep([reading("rotor", 1)], bedded).stage).toBe("duty");
-  expect(nextStep([reading("window", 1, "close"), reading("life", 1, "close")], bedded).stage).toBe("life");
+  expect(nextStep([reading("window", 1, "close"), reading("life", 1, "close")], bedded).stage).toBe(
+    "inspect",
+  );
 });

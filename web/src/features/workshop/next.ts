@@ -19,7 +19,7 @@ export function nextStep(
   const bed = stages.find((stage) => stage.name === "bed")?.state;
   const choose = stages.find((stage) => stage.name === "choose")?.state;
   if (worst?.state === "over" || worst?.state === "close") {
-    if (worst.name === "life") return { stage: "life", label: "Measure the pads" };
+    if (worst.name === "life") return { stage: "inspect", label: "Measure the pads" };
     return { stage: "choose", label: "Choose pads" };
   }
   if (choose === "done" && bed !== "done") return { stage: "bed", label: "Bed the pads in" };

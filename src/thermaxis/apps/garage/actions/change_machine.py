@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from thermaxis.apps.catalogue.models import Fluid
@@ -25,6 +26,7 @@ def change_machine(machine: Machine, changes: dict[str, float | None], left_open
     Numbers left open become the estimates of the machine's class.
     """
     with transaction.atomic():
+        _as_it_is_now(machine)
         for row in apply_changes(machine, changes, left_open):
             row.save()
     return machine
@@ -32,16 +34,42 @@ def change_machine(machine: Machine, changes: dict[str, float | None], left_open
 
 def change_words(machine: Machine, words: Mapping[str, str]) -> Machine:
     """Check and save words by their paths: names, owner, class, fluid, driven wheels, trailer and regen on or off."""
-    axles = {axle.position: axle for axle in machine.axles.all()}
-    for path, word in words.items():
-        _set_word(machine, axles, path, word.strip())
-    check(machine)
     with transaction.atomic():
+        _as_it_is_now(machine)
+        axles = {axle.position: axle for axle in machine.axles.all()}
+        for path, word in words.items():
+            _set_word(machine, axles, path, word.strip())
+        check(machine)
         machine.owner.save()
         machine.save()
         for axle in axles.values():
             axle.save()
     return machine
+
+
+def fill(machine: Machine, fluid_id: int, age_months: float) -> Machine:
+    """Say which fluid of the workshop's catalogue is in from now on, and how old it is. FieldError for another's."""
+    with transaction.atomic():
+        _as_it_is_now(machine)
+        fluid = Fluid.objects.of(machine.workshop).filter(pk=fluid_id).first()
+        if fluid is None:
+            raise FieldError("fluid_id", fluid_id, "a fluid of the catalogue")
+        machine.fluid, machine.fluid_age_months = fluid, age_months
+        machine.estimates = [path for path in machine.estimates if path != "fluid.fluid_age_months"]
+        check(machine)
+        machine.save()
+    return machine
+
+
+def _as_it_is_now(machine: Machine) -> None:
+    """Read the machine again inside the transaction, which waits for any other that writes.
+
+    Two boxes left quickly are two requests at once; each began from what it had read, and the later one would write the
+    earlier one's change away.
+    """
+    machine.refresh_from_db()
+    # Fetched once: what is changed on an axle has to be what is checked.
+    prefetch_related_objects([machine], "axles")
 
 
 def _set_word(machine: Machine, axles: Mapping[str, object], path: str, word: str) -> None:
@@ -116,6 +144,7 @@ def set_masses(machine: Machine, parts: Sequence[MassPart]) -> Machine:
     }
     changes: dict[str, float | None] = {names[name]: value for name, value in loaded(tuple(parts)).items()}
     with transaction.atomic():
+        _as_it_is_now(machine)
         for row in apply_changes(machine, changes):
             row.save()
         machine.masses = [

@@ -14,7 +14,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.compute import duty_or_error
 from thermaxis.apps.work.mapping import CaseBuilder
-from thermaxis.apps.work.models import FittedSet
+from thermaxis.apps.work.models import EarlierMounting, FittedSet
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.case_file import write_case
 
@@ -24,7 +24,7 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
 
     The case it was chosen by and the engine's version are kept with it. FieldError if the machine does not take it.
     """
-    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop)}
+    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop, mixed=True)}
     if key not in parts:
         raise FieldError("key", key, "a candidate this machine takes")
     chosen = parts[key]
@@ -32,7 +32,7 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
     facts = duty_facts(machine, duty)
     case = CaseBuilder(machine, facts.duty, facts.conditions).case(chosen)
     with transaction.atomic():
-        machine.sets.filter(removed_on=None).update(removed_on=on)
+        take_off(machine, on)
         return FittedSet.objects.create(
             workshop=workshop, machine=machine, front_pad=chosen.front_pad, rear_pad=chosen.rear_pad,
             front_rotor=chosen.front_rotor, rear_rotor=chosen.rear_rotor, duty=duty, fitted_on=on,
@@ -47,10 +47,43 @@ def undo_fit(machine: Machine) -> FittedSet:
     before = machine.sets.exclude(removed_on=None).order_by("-removed_on", "-pk").first()
     if current is None or before is None:
         raise SolveError("There is no earlier set to go back to.")
-    if current.measurements.exists() or current.bedding.exists():
+    if has_history(current):
         raise SolveError("This set has been bedded or measured: fit the other one instead, so that its history stays.")
     with transaction.atomic():
         current.delete()
-        before.removed_on = None
-        before.save(update_fields=["removed_on"])
+        before.removed_on, before.removed_km = None, None
+        before.save(update_fields=["removed_on", "removed_km"])
     return before
+
+
+def mount_set(machine: Machine, fitted: FittedSet, on: dt.date) -> FittedSet:
+    """Put a set of this machine that came off back on: it goes on with its own history and measurements.
+
+    SolveError if it is on already, or its shapes no longer suit the machine's calipers and hubs.
+    """
+    if fitted.removed_on is None:
+        raise SolveError("This set is on the machine already.")
+    axles = {axle.position: axle for axle in machine.axles.all()}
+    for position, axle in axles.items():
+        pad, rotor = getattr(fitted, f"{position}_pad"), getattr(fitted, f"{position}_rotor")
+        if pad.shape != axle.pad_shape or rotor.mount != axle.rotor_mount:
+            raise SolveError(f"The {position} parts of this set do not suit the machine's {position} axle any more.")
+    with transaction.atomic():
+        take_off(machine, on)
+        EarlierMounting.objects.create(
+            fitted_set=fitted, mounted_on=fitted.fitted_on, mounted_km=fitted.fitted_km, removed_on=fitted.removed_on,
+            removed_km=fitted.fitted_km if fitted.removed_km is None else fitted.removed_km,
+        )  # fmt: skip
+        fitted.fitted_on, fitted.fitted_km, fitted.removed_on, fitted.removed_km = on, machine.odometer_km, None, None
+        fitted.save(update_fields=["fitted_on", "fitted_km", "removed_on", "removed_km"])
+    return fitted
+
+
+def take_off(machine: Machine, on: dt.date) -> None:
+    """Take the set off that is on, if there is one: its distance ends here."""
+    machine.sets.filter(removed_on=None).update(removed_on=on, removed_km=machine.odometer_km)
+
+
+def has_history(fitted: FittedSet) -> bool:
+    """Whether anything has been measured, inspected or bedded on the set, or it has been off and on again."""
+    return any(rows.exists() for rows in (fitted.measurements, fitted.bedding, fitted.inspections, fitted.earlier))

@@ -26,6 +26,7 @@ from thermaxis.apps.garage.models import (
     Machine,
     Owner,
 )
+from thermaxis.apps.work.actions.inspect import Entry, enter_cells, finish, start_inspection
 from thermaxis.apps.work.models import FittedSet, Measurement
 
 
@@ -88,7 +89,7 @@ def _load_catalogue(workshop: Workshop, data: dict[str, Any]) -> None:
 
 def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> None:
     axles = {position: row.pop(position) for position in ("front", "rear")}
-    fitted = row.pop("set")
+    fitted, inspected = row.pop("set"), row.pop("inspections")
     owner, _ = Owner.objects.get_or_create(workshop=workshop, name=row.pop("owner"))
     machine = Machine.objects.create(
         workshop=workshop, owner=owner, fluid=Fluid.objects.of(workshop).get(name=row.pop("fluid")),
@@ -117,3 +118,18 @@ def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> No
             workshop=workshop, fitted_set=record, axle=axle, measured_on=today - dt.timedelta(days=days),
             odometer_km=km, thickness_m=thickness / 1e3,
         )  # fmt: skip
+    for entry in inspected:
+        _load_inspection(machine, entry, today)
+
+
+def _load_inspection(machine: Machine, row: dict[str, Any], today: dt.date) -> None:
+    """An inspection as it was entered, lengths in mm."""
+    inspection = start_inspection(machine, today - dt.timedelta(days=row["days"]), row["km"])
+    entries = {}
+    for name, value in row["cells"].items():
+        length = isinstance(value, float | int) and not isinstance(value, bool) and name != "fluid_age"
+        entries[name] = Entry(value=round(value / 1e3, 8) if length else value, source="gauge" if length else "hand")
+    outcome = enter_cells(inspection, entries)
+    if outcome.asks or outcome.refused:
+        raise ValueError(f"{machine.name}: {outcome}")
+    finish(inspection)

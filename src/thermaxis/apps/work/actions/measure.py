@@ -23,8 +23,10 @@ def measure(machine: Machine, axle: str, thickness_m: float, odometer_km: float,
     if axle not in ("front", "rear"):
         raise FieldError("axle", axle, "front or rear")
     new = getattr(fitted, f"{axle}_pad").thickness_m
-    before = fitted.measurements.filter(axle=axle, removed_at=None).last()
-    most = before.thickness_m if before else new
+    rows = fitted.measurements.filter(axle=axle, removed_at=None)
+    before = rows.last()
+    # Pads told apart on one day: the thinnest of them is what the axle had then.
+    most = min(row.thickness_m for row in rows if row.measured_on == before.measured_on) if before else new
     source = "measured before" if before else "new"
     if not 0 <= thickness_m <= most + 1e-9:
         raise FieldError("thickness_m", thickness_m, f"a number >= 0 and <= {most:g}, the thickness {source}")

@@ -8,12 +8,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from thermaxis.apps.work.api.schemas import AxleName, Finite, WhatIf
-
-
-class InfluenceOut(Schema):
-    field: str
-    variance_share: float
+from thermaxis.apps.work.api.schemas import AxleName, Finite, InfluenceOut, WhatIf
 
 
 class RangeOut(Schema):

@@ -43,12 +43,6 @@ def state_of(request: HttpRequest, machine_id: int) -> compute.InForce:
     return kept(("state", workshop.pk, machine_id), lambda: compute.in_force(machine_of(request, machine_id)))
 
 
-def offer_to(request: HttpRequest, machine_id: int) -> compute.Offer:
-    """Every set the machine takes; kept until something is written."""
-    workshop = workshop_of(request)
-    return kept(("offer", workshop.pk, machine_id), lambda: compute.offer_of(machine_of(request, machine_id), workshop))
-
-
 @router.get("/work/{name}", response=estimate_schemas.WorkOut, operation_id="work")
 def work(request: HttpRequest, name: str) -> Any:
     found = _found(request, name)
@@ -71,7 +65,7 @@ def _found(request: HttpRequest, name: str) -> progress.Work:
 
 @router.post("/machines/{machine_id}/ranges", response=estimate_schemas.RangesOut, operation_id="ranges")
 def ranges(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
-    state = compute.tried(state_of(request, machine_id), payload.cooling_factor, payload.air_C)
+    state = compute.tried(state_of(request, machine_id), payload.record())
     with followed(request, "Running the duty under 128 draws of the estimates") as watch:
         found = forecast.ranges(state, watch)
     bands = {band.name: band for band in found.bands}
@@ -82,7 +76,7 @@ def ranges(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatI
                 name=name, p10=band.p10, p50=band.p50, p90=band.p90,
                 fill_low=bands[f"{name}.fill"].p10, fill_high=bands[f"{name}.fill"].p90,
                 influences=[
-                    estimate_schemas.InfluenceOut(field=entry.field, variance_share=entry.share)
+                    schemas.InfluenceOut(field=entry.field, variance_share=entry.share)
                     for entry in band.influences
                 ],
             )
@@ -103,7 +97,7 @@ def questions(request: HttpRequest, machine_id: Path[RowId]) -> Any:
 def answer(request: HttpRequest, machine_id: Path[RowId], payload: estimate_schemas.QuestionAsk) -> Any:
     state = state_of(request, machine_id)
     with followed(request, "Trying values on the engine") as watch:
-        found = forecast.answer(compute.tried(state, payload.cooling_factor, payload.air_C), payload.question, watch)
+        found = forecast.answer(compute.tried(state, payload.record()), payload.question, watch)
     return dataclasses.asdict(found)
 
 

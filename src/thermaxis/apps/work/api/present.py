@@ -3,26 +3,20 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from typing import cast
 
-import numpy as np
-
-from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import compute
+from thermaxis.apps.work.actions.fit_set import has_history
 from thermaxis.apps.work.api import schemas
-from thermaxis.apps.work.mapping import Parts
 from thermaxis.apps.work.models import BeddingRecord, FittedSet, Measurement
+from thermaxis.apps.work.querysets import driven_km, mountings_of
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan
-from thermaxis.core.planning.choose import Judged
-from thermaxis.core.planning.intervals import SCHOOLS
-from thermaxis.core.planning.readings import life_state, rotor_limit_C
+from thermaxis.core.planning.intervals import P90, SCHOOLS
+from thermaxis.core.planning.readings import life_state
 from thermaxis.core.records import Case
-from thermaxis.core.results import AxleResult
-
-# Two of the engine's 10 K bins: what the ladder draws as one.
-BINS_PER_STEP = 2
 
 
 def set_name(fitted: FittedSet) -> str:
@@ -31,43 +25,9 @@ def set_name(fitted: FittedSet) -> str:
 
 def set_out(fitted: FittedSet) -> schemas.SetOut:
     before = fitted.machine.sets.exclude(removed_on=None).exists()
-    history_of_its_own = fitted.measurements.exists() or fitted.bedding.exists()
     return schemas.SetOut(
         id=fitted.pk, name=set_name(fitted), front_rotor=fitted.front_rotor.name, rear_rotor=fitted.rear_rotor.name,
-        fitted_on=fitted.fitted_on, fitted_km=fitted.fitted_km, can_undo=before and not history_of_its_own,
-    )  # fmt: skip
-
-
-def _ladder(judged: Judged, axle: str) -> schemas.LadderAxle:
-    setup, result = judged.candidate.setup, getattr(judged.result, axle)
-    limits = getattr(setup, f"{axle}_limits")
-    return schemas.LadderAxle(
-        peak_C=round(result.peak_surface_C, 1), window_low_C=limits.window_low_C, window_high_C=limits.window_high_C,
-        pad_limit_C=limits.limit_C, rotor_limit_C=rotor_limit_C(setup, axle), profile=_profile(result),
-    )  # fmt: skip
-
-
-def _profile(result: AxleResult) -> list[float]:
-    energy = np.asarray(result.energy_by_temperature_J).reshape(-1, BINS_PER_STEP).sum(axis=1)
-    total = float(energy.sum()) or 1.0
-    used = np.flatnonzero(energy)
-    return [round(float(value) / total, 4) for value in energy[: int(used[-1]) + 1]] if len(used) else []
-
-
-def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schemas.CandidateOut:
-    figures = judged.figures
-    return schemas.CandidateOut(
-        key=judged.candidate.key, pad=judged.candidate.pad, family=parts.front_pad.pad.family,
-        # A compound nobody has said to be sold in this shape is no better than an estimate.
-        provenance=Provenance.ESTIMATE
-        if Provenance.ESTIMATE in (parts.front_pad.provenance, parts.rear_pad.provenance)
-        else parts.front_pad.pad.provenance,
-        front_rotor=judged.candidate.front_rotor, rear_rotor=judged.candidate.rear_rotor, score=round(judged.score, 1),
-        rejected_for=judged.rejected_for, reason=judged.reason, front=_ladder(judged, "front"),
-        rear=_ladder(judged, "rear"), window_share=figures.window_share, pedal_worst_N=figures.pedal_worst_N,
-        fluid_peak_C=figures.fluid_peak_C, fluid_margin_K=figures.fluid_margin_K, life_events=figures.life_events,
-        life_hours=figures.life_hours, cost_per_hour=figures.cost_per_hour, pads_price=judged.candidate.pads_price,
-        fitted=judged.candidate.key == fitted_key,
+        fitted_on=fitted.fitted_on, fitted_km=fitted.fitted_km, can_undo=before and not has_history(fitted),
     )  # fmt: skip
 
 
@@ -107,6 +67,7 @@ def _life_row(row: compute.LifeRow, fitted: FittedSet, pace: float) -> schemas.L
     left = row.remaining
     return schemas.LifeRowOut(
         axle=cast(schemas.AxleName, row.axle), pad=getattr(fitted, f"{row.axle}_pad").pad.name, new_mm=row.new_mm,
+        parts=[_part_life(row, entry) for entry in row.parts],
         now_mm=left.thickness_mm,
         limit_mm=left.limit_mm, wear_per_event_mm=left.wear_per_event_mm,
         computed_per_event_mm=row.computed_per_event_mm, wear_scale=row.scale.median, measured=row.measured,
@@ -115,8 +76,38 @@ def _life_row(row: compute.LifeRow, fitted: FittedSet, pace: float) -> schemas.L
     )  # fmt: skip
 
 
+def _part_life(row: compute.LifeRow, entry: compute.PartLife) -> schemas.PartLifeOut:
+    part, left = entry.part, entry.remaining
+    per_1000km = 1000.0 * left.wear_per_event_mm / row.event_km
+    spread = math.exp(P90 * part.scale.sigma)
+    return schemas.PartLifeOut(
+        position=part.position, now_mm=part.thickness_mm, events=left.events, events_p10=left.events_p10,
+        events_p90=left.events_p90, measurements=part.measurements, wear_per_1000km_mm=per_1000km,
+        wear_per_1000km_low_mm=per_1000km / spread, wear_per_1000km_high_mm=per_1000km * spread,
+        wear_per_100MJ_mm=1e8 * left.wear_per_event_mm / row.event_energy_J if row.event_energy_J > 0 else 0.0,
+    )  # fmt: skip
+
+
+def shelf_out(fitted: FittedSet, odometer_km: float) -> schemas.ShelfSet:
+    """A set with its labels: the last reading of every pad that was told apart."""
+    last = {(row.axle, row.position): row for row in fitted.measurements.filter(removed_at=None).exclude(position="")}
+    return schemas.ShelfSet(
+        id=fitted.pk, name=set_name(fitted), rear_name=fitted.rear_pad.pad.name, front_rotor=fitted.front_rotor.name,
+        rear_rotor=fitted.rear_rotor.name, on_machine=fitted.removed_on is None, fitted_on=fitted.fitted_on,
+        removed_on=fitted.removed_on, driven_km=driven_km(mountings_of(fitted), odometer_km),
+        parts=[
+            schemas.ShelfPart(
+                axle=cast(schemas.AxleName, row.axle), position=row.position, thickness_mm=1e3 * row.thickness_m,
+                measured_on=row.measured_on,
+            )
+            for row in last.values()
+        ],
+    )  # fmt: skip
+
+
 def measurement_out(row: Measurement) -> schemas.MeasurementOut:
     return schemas.MeasurementOut(
-        id=row.pk, axle=cast(schemas.AxleName, row.axle), measured_on=row.measured_on, odometer_km=row.odometer_km,
+        id=row.pk, axle=cast(schemas.AxleName, row.axle), position=row.position, inspection_id=row.inspection_id,
+        measured_on=row.measured_on, odometer_km=row.odometer_km,
         thickness_mm=row.thickness_m * 1e3, removed=row.removed_at is not None,
     )  # fmt: skip

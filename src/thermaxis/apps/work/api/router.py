@@ -17,33 +17,42 @@ from thermaxis.apps.work import compute, whatif
 from thermaxis.apps.work.actions import fit_set as fitting
 from thermaxis.apps.work.actions import keep_plan as plans
 from thermaxis.apps.work.actions import measure as measuring
-from thermaxis.apps.work.api import estimates, machine_schemas, machines, present, runs, schemas
-from thermaxis.apps.work.api.why import why_out
+from thermaxis.apps.work.api import (
+    choosing,
+    decisions,
+    estimates,
+    inspections,
+    machine_schemas,
+    machines,
+    present,
+    runs,
+    schemas,
+)  # fmt: skip
+from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import BeddingRecord, Measurement
+from thermaxis.apps.work.stages import stages
 from thermaxis.core.planning import intervals
-from thermaxis.core.planning.choose import Weights
 
 router = Router()
 router.add_router("", estimates.router)
 router.add_router("", machines.router)
 router.add_router("", runs.router)
+router.add_router("", inspections.router)
+router.add_router("", choosing.router)
+router.add_router("", decisions.router)
 
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
 def verdict(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatIf) -> Any:
     state = estimates.state_of(request, machine_id)
-    readings = compute.verdict(compute.tried(state, payload.cooling_factor, payload.air_C))
+    readings = compute.verdict(compute.tried(state, payload.record()))
+    # A slider asks for the strip ten times a second: where the stages stand does not depend on it.
+    rail = kept(("stages", workshop_of(request).pk, machine_id), lambda: stages(state.machine, state))
     return schemas.VerdictOut(
         set_name=present.set_name(state.fitted), duty=compute.duty_or_error(state.machine).name,
         readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in readings],
-        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in compute.stages(state.machine, state)],
+        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in rail],
     )  # fmt: skip
-
-
-@router.post("/machines/{machine_id}/why/{reading}", response=schemas.WhyOut, operation_id="why")
-def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: schemas.WhatIf) -> Any:
-    state = estimates.state_of(request, machine_id)
-    return why_out(compute.tried(state, payload.cooling_factor, payload.air_C), reading)
 
 
 @router.post("/machines/{machine_id}/balance", response=machine_schemas.BalanceOut, operation_id="balance")
@@ -54,39 +63,18 @@ def balance(request: HttpRequest, machine_id: Path[RowId], payload: machine_sche
     return dataclasses.asdict(found)
 
 
-@router.post("/machines/{machine_id}/candidates", response=schemas.ChooseOut, operation_id="candidates")
-def candidates(request: HttpRequest, machine_id: Path[RowId], payload: schemas.ChooseAsk) -> Any:
-    asked = Weights(**payload.weights.dict()) if payload.weights else None
-    offer = estimates.offer_to(request, machine_id)
-    with estimates.followed(request, "Simulating every pad and rotor this machine takes") as watch:
-        judged, weights = compute.judged_candidates(
-            offer, asked, payload.cooling_factor, payload.air_C, payload.only, watch
-        )
-    out = [present.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in judged]
-    fluid = offer.machine.fluid
-    return schemas.ChooseOut(
-        weights=schemas.WeightsIO(**dataclasses.asdict(weights)),
-        boiling_C=judged[0].candidate.setup.boiling_C if judged else 0.0,
-        fluid_dry_C=fluid.dry_C, fluid_wet_C=fluid.wet_C, total=len(out),
-        ranked=[entry for entry in out if entry.rejected_for is None],
-        rejected=[entry for entry in out if entry.rejected_for is not None],
-    )  # fmt: skip
+@router.get("/machines/{machine_id}/sets", response=list[schemas.ShelfSet], operation_id="sets")
+def sets(request: HttpRequest, machine_id: Path[RowId]) -> Any:
+    machine = machine_of(request, machine_id)
+    rows = machine.sets.select_related("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor")
+    return [present.shelf_out(row, machine.odometer_km) for row in rows.order_by("-pk")]
 
 
-@router.get("/machines/{machine_id}/set", response=schemas.SetOut, operation_id="fitted_set")
-def fitted_set(request: HttpRequest, machine_id: Path[RowId]) -> Any:
-    return present.set_out(compute.set_or_error(machine_of(request, machine_id)))
-
-
-@router.post("/machines/{machine_id}/set", response=schemas.SetOut, operation_id="fit_set")
-def fit_set(request: HttpRequest, machine_id: Path[RowId], payload: schemas.FitAsk) -> Any:
-    machine, workshop = machine_of(request, machine_id), workshop_of(request)
-    return present.set_out(fitting.fit_set(machine, workshop, payload.key, payload.reason, dt.date.today()))
-
-
-@router.delete("/machines/{machine_id}/set", response=schemas.SetOut, operation_id="undo_fit")
-def undo_fit(request: HttpRequest, machine_id: Path[RowId]) -> Any:
-    return present.set_out(fitting.undo_fit(machine_of(request, machine_id)))
+@router.post("/machines/{machine_id}/sets/{set_id}/mount", response=schemas.SetOut, operation_id="mount_set")
+def mount_set(request: HttpRequest, machine_id: Path[RowId], set_id: Path[RowId]) -> Any:
+    machine = machine_of(request, machine_id)
+    fitted = get_object_or_404(machine.sets, pk=set_id)
+    return present.set_out(fitting.mount_set(machine, fitted, dt.date.today()))
 
 
 @router.post("/machines/{machine_id}/bedding", response=schemas.BeddingOut, operation_id="bedding")

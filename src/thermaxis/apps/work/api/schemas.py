@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
+
+from thermaxis.apps.work import trying
 
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 State = Literal["fine", "close", "over"]
@@ -14,10 +17,34 @@ AxleName = Literal["front", "rear"]
 
 
 class WhatIf(Schema):
-    """Changes that are tried, not kept."""
+    """Changes that are tried, not kept. Null: as it is; `repeats` is laps or rounds, `gear` of a descent."""
 
     cooling_factor: float = Field(1.0, ge=0.1, le=10, allow_inf_nan=False)
     air_C: float | None = Field(None, ge=-40, le=60, allow_inf_nan=False)
+    extra_mass_kg: float = Field(0.0, ge=-1000, le=5000, allow_inf_nan=False)
+    driver_level: str | None = Field(None, max_length=12)
+    repeats: int | None = Field(None, ge=1, le=120)
+    speed_factor: float = Field(1.0, ge=0.3, le=2, allow_inf_nan=False)
+    gear: str | None = Field(None, max_length=10)
+    fluid_age_months: float | None = Field(None, ge=0, le=120, allow_inf_nan=False)
+
+    def record(self) -> trying.WhatIf:
+        """The same for the core's side of the house."""
+        return trying.WhatIf(**{field.name: getattr(self, field.name) for field in dataclasses.fields(trying.WhatIf)})
+
+
+class LeversOut(Schema):
+    """What can be tried on a machine's duty, with what holds now."""
+
+    air_C: float
+    mass_kg: float
+    fluid_age_months: float
+    driver_level: str | None
+    driver_levels: list[str]
+    repeats: int | None
+    noun: str
+    speed_mps: float | None
+    gears: list[str]
 
 
 class ReadingOut(Schema):
@@ -46,6 +73,13 @@ class VerdictOut(Schema):
     stages: list[StageOut]
 
 
+class InfluenceOut(Schema):
+    """Share of a number's spread that one estimate explains alone."""
+
+    field: str
+    variance_share: float
+
+
 class WhyInput(Schema):
     field: str
     value: float
@@ -65,6 +99,7 @@ class WhyOut(Schema):
     assumptions: list[str]
     source: str
     energy: dict[str, float]
+    decided_by: list[InfluenceOut] = []
 
 
 class LifeQuery(Schema):
@@ -73,69 +108,28 @@ class LifeQuery(Schema):
     school: str | None = None
 
 
-class WeightsIO(Schema):
-    heat_margin: float = Field(ge=0, le=5, allow_inf_nan=False)
-    cold_bite: float = Field(ge=0, le=5, allow_inf_nan=False)
-    pad_life: float = Field(ge=0, le=5, allow_inf_nan=False)
-    quiet: float = Field(ge=0, le=5, allow_inf_nan=False)
-    clean_wheels: float = Field(ge=0, le=5, allow_inf_nan=False)
-    cost: float = Field(ge=0, le=5, allow_inf_nan=False)
+class ShelfPart(Schema):
+    """One pad of a set as its label says it."""
+
+    axle: AxleName
+    position: str
+    thickness_mm: float
+    measured_on: dt.date
 
 
-class ChooseAsk(WhatIf):
-    weights: WeightsIO | None = None
-    only: list[Annotated[str, Field(max_length=80)]] | None = Field(None, max_length=8)
+class ShelfSet(Schema):
+    """A set of a machine, on it or on the shelf, with the distance it has done and its last readings."""
 
-
-class LadderAxle(Schema):
-    """One column of the heat ladder; `profile` is the share of braking energy per 20 K from 0 degC up."""
-
-    peak_C: float
-    window_low_C: float
-    window_high_C: float
-    pad_limit_C: float
-    rotor_limit_C: float
-    profile: list[float]
-
-
-class CandidateOut(Schema):
-    key: str
-    pad: str
-    family: str
-    provenance: str
+    id: int
+    name: str
+    rear_name: str
     front_rotor: str
     rear_rotor: str
-    score: float
-    rejected_for: str | None
-    reason: str
-    front: LadderAxle
-    rear: LadderAxle
-    window_share: float
-    pedal_worst_N: float
-    fluid_peak_C: float
-    fluid_margin_K: float
-    life_events: float
-    life_hours: float
-    cost_per_hour: float
-    pads_price: float
-    fitted: bool
-
-
-class ChooseOut(Schema):
-    """Every set the machine takes: passing ones by rank, then the rejected ones. Ladders only for those drawn."""
-
-    weights: WeightsIO
-    boiling_C: float
-    fluid_dry_C: float
-    fluid_wet_C: float
-    total: int
-    ranked: list[CandidateOut]
-    rejected: list[CandidateOut]
-
-
-class FitAsk(Schema):
-    key: str = Field(min_length=1, max_length=80)
-    reason: str = Field("", max_length=2000)
+    on_machine: bool
+    fitted_on: dt.date
+    removed_on: dt.date | None
+    driven_km: float
+    parts: list[ShelfPart]
 
 
 class SetOut(Schema):
@@ -199,9 +193,25 @@ class DoneAsk(Schema):
     done: bool
 
 
+class PartLifeOut(Schema):
+    """One pad, `left.inner` and so on; empty where only the axle's thinnest is known. Rates with their P10 and P90."""
+
+    position: str
+    now_mm: float
+    events: float
+    events_p10: float
+    events_p90: float
+    measurements: int
+    wear_per_1000km_mm: float
+    wear_per_1000km_low_mm: float
+    wear_per_1000km_high_mm: float
+    wear_per_100MJ_mm: float
+
+
 class LifeRowOut(Schema):
     axle: AxleName
     pad: str
+    parts: list[PartLifeOut]
     new_mm: float
     now_mm: float
     limit_mm: float
@@ -219,8 +229,12 @@ class LifeRowOut(Schema):
 
 
 class MeasurementOut(Schema):
+    """`inspection_id` where it was measured in an inspection: it is taken out with that one."""
+
     id: int
     axle: AxleName
+    position: str
+    inspection_id: int | None
     measured_on: dt.date
     odometer_km: float
     thickness_mm: float

@@ -2,9 +2,23 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Mapping, Sequence
+
+from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.work import compute
 from thermaxis.apps.work.api import schemas
+from thermaxis.apps.work.choosing import Offer
+from thermaxis.apps.work.explaining import opened
+from thermaxis.apps.work.mapping import Parts
 from thermaxis.core.planning import readings
+from thermaxis.core.planning.calibrate import AxleFit
+from thermaxis.core.planning.choose import Candidate
+from thermaxis.core.planning.explain import chance_text, spread_text, window_text
+from thermaxis.core.planning.explain_topic import Subject
+from thermaxis.core.planning.uncertainty import Sweep
+from thermaxis.core.planning.why import Sensitivity
+from thermaxis.core.results import Result
 
 # Per reading: title, formula, unit of the changes, source.
 ENTRIES = {
@@ -36,35 +50,77 @@ def why_out(state: compute.InForce, name: str) -> schemas.WhyOut:
     found = compute.sensitivities_of(state, name)
     title, formula, unit, source = ENTRIES[name]
     result = state.result
-    account = result.energy_account
     measured = {f"{axle}.cooling_factor" for axle in state.fits}
     return schemas.WhyOut(
         name=name, title=title, formula=formula, numbers=_numbers(state, name), unit=unit, source=source,
-        inputs=[
-            schemas.WhyInput(
-                field=entry.field, value=entry.value, change=entry.change,
-                estimate=entry.field in state.machine.estimates and entry.field not in measured,
-            )
-            for entry in found
-        ],
-        assumptions=[
-            *(
-                f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to "
-                "temperatures measured on this machine"
-                for axle, fit in state.fits.items()
-            ),
-            *result.assumptions,
-            *(warning.text for warning in result.warnings),
-        ],
-        energy={
-            "friction": account.friction_J, "stored in rotors": account.stored_rotors_J,
-            "stored in pads and calipers": account.stored_pads_and_calipers_J,
-            "lost at the faces": account.lost_faces_J,
-            "radiated": account.lost_radiation_J, "lost in the vanes": account.lost_vanes_J,
-            "lost through hubs": account.lost_hubs_J, "lost from calipers": account.lost_calipers_J,
-            "lent by the rings across the pad gap": account.gap_J,
-        },
+        inputs=_inputs(found, set(state.machine.estimates) - measured),
+        assumptions=[*_fitted(state.fits), *result.assumptions, *(warning.text for warning in result.warnings)],
+        energy=_energy(result),
     )  # fmt: skip
+
+
+def topic_out(name: str, subject: Subject, offer: Offer, parts: Parts | None) -> schemas.WhyOut:
+    """Explain any other number, of the set that is on or of one that is offered."""
+    topic, moves = opened(name, subject)
+    measured = {f"{axle}.cooling_factor" for axle in offer.fits}
+    estimated = set(offer.machine.estimates) - measured
+    if parts is not None:
+        for prefix, row in (
+            ("front.pad", parts.front_pad.pad), ("rear.pad", parts.rear_pad.pad), ("front.rotor", parts.front_rotor),
+            ("rear.rotor", parts.rear_rotor),
+        ):  # fmt: skip
+            if row.provenance == Provenance.ESTIMATE:
+                estimated |= {move.field for move in moves if move.field.startswith(prefix)}
+    result = subject.result
+    return schemas.WhyOut(
+        name=name, title=f"{topic.title}, {subject.candidate.pads}" if topic.simulated else topic.title,
+        formula=topic.formula, numbers=topic.numbers(subject), unit=topic.unit, source=topic.source,
+        inputs=_inputs(moves, estimated),
+        assumptions=[*_fitted(offer.fits), *result.assumptions, *(warning.text for warning in result.warnings)]
+        if topic.simulated
+        else [],
+        energy=_energy(result) if topic.simulated else {},
+    )  # fmt: skip
+
+
+def chance_why_out(candidate: Candidate, found: Sweep, offer: Offer) -> schemas.WhyOut:
+    """Explain how likely a set crosses a limit: a share of whole runs, not one more run."""
+    return schemas.WhyOut(
+        name="chance", title=f"Likely over a limit, {candidate.pads}",
+        formula="share = runs in which any limit is crossed / runs", numbers=chance_text(found), unit="",
+        source="draws: Owen 1998; shares of the variance: Sudret 2008; how far each estimate may be off: estimate",
+        inputs=[], assumptions=[*_fitted(offer.fits), spread_text(offer.spreads)], energy={},
+        decided_by=[
+            schemas.InfluenceOut(field=entry.field, variance_share=entry.share) for entry in found.nearest.influences
+        ],
+    )  # fmt: skip
+
+
+def _inputs(found: Sequence[Sensitivity], estimates: set[str]) -> list[schemas.WhyInput]:
+    return [
+        schemas.WhyInput(field=entry.field, value=entry.value, change=entry.change, estimate=entry.field in estimates)
+        for entry in found
+        if math.isfinite(entry.change)
+    ]
+
+
+def _fitted(fits: Mapping[str, AxleFit]) -> list[str]:
+    return [
+        f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to temperatures "
+        "measured on this machine"
+        for axle, fit in fits.items()
+    ]
+
+
+def _energy(result: Result) -> dict[str, float]:
+    account = result.energy_account
+    return {
+        "friction": account.friction_J, "stored in rotors": account.stored_rotors_J,
+        "stored in pads and calipers": account.stored_pads_and_calipers_J, "lost at the faces": account.lost_faces_J,
+        "radiated": account.lost_radiation_J, "lost in the vanes": account.lost_vanes_J,
+        "lost through hubs": account.lost_hubs_J, "lost from calipers": account.lost_calipers_J,
+        "lent by the rings across the pad gap": account.gap_J,
+    }  # fmt: skip
 
 
 def _numbers(state: compute.InForce, name: str) -> str:
@@ -77,14 +133,7 @@ def _numbers(state: compute.InForce, name: str) -> str:
             f"{reading.value:.0f} °C, limit {reading.limit:.0f} °C"
         )
     if name == "window":
-        parts = []
-        for axle, limits in (("front", setup.front_limits), ("rear", setup.rear_limits)):
-            share = readings.window_shares(getattr(result, axle), limits)
-            parts.append(
-                f"{axle} {100 * share.working:.0f} % within {limits.window_low_C:.0f} to {limits.window_high_C:.0f} °C "
-                f"({100 * share.cold:.0f} % below, {100 * share.hot:.0f} % over)"
-            )
-        return "; ".join(parts)
+        return window_text(setup, result)
     if name == "pedal":
         greatest = case.hydraulics.max_pedal_force_N
         return (

@@ -1,0 +1,174 @@
+"""The catalogue as the API gives it, and what a file of parts does. SI, the unit in the name."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+Source = Literal["measured", "maker", "estimate"]
+TableName = Literal["compounds", "pad shapes", "rotors", "fluids"]
+
+
+class MuOut(Schema):
+    temperature_C: float
+    mu: float
+    provenance: Source
+
+
+class OwnMuOut(Schema):
+    """A reading of the workshop's own; `curve_mu` is what the catalogue's curve says there."""
+
+    id: int
+    temperature_C: float
+    mu: float
+    curve_mu: float
+    measured_on: dt.date
+    how: str
+
+
+class PadShapeOut(Schema):
+    shape: str
+    area_m2: float
+    thickness_m: float
+    backing_m: float
+    price: float
+    provenance: Source
+
+
+class CompoundOut(Schema):
+    id: int
+    name: str
+    family: str
+    provenance: Source
+    window_low_C: float
+    window_high_C: float
+    limit_C: float
+    bed_low_C: float
+    bed_high_C: float
+    noise: float
+    dust: float
+    wear_mm3_per_MJ: float
+    rotor_wear_m: float
+    rotor_wear_measured: bool
+    bedding: str
+    mu: list[MuOut]
+    own: list[OwnMuOut]
+    own_ratio: float
+    own_sigma: float
+    use_own: bool
+    shapes: list[PadShapeOut]
+
+
+class CatalogueRotorOut(Schema):
+    id: int
+    name: str
+    mount: str
+    provenance: Source
+    outer_radius_m: float
+    inner_radius_m: float
+    thickness_m: float
+    discard_thickness_m: float
+    gap_m: float
+    vanes: int
+    material: str
+    pattern: str
+    two_piece: bool
+    price: float
+    mass_kg: float | None
+    vane_shape: str
+    coating: str
+
+
+class CatalogueFluidOut(Schema):
+    id: int
+    name: str
+    standard: str
+    provenance: Source
+    dry_C: float
+    wet_C: float
+    price: float
+
+
+class CatalogueOut(Schema):
+    currency: str
+    compounds: list[CompoundOut]
+    rotors: list[CatalogueRotorOut]
+    fluids: list[CatalogueFluidOut]
+
+
+class TableColumnOut(Schema):
+    """A column the table wants: `needed` where no row can do without it."""
+
+    field: str
+    heading: str
+    needed: bool
+    kind: str
+    words: list[str]
+
+
+class PartText(Schema):
+    """One part as its table writes it: a cell of text by field. Empty for a new one."""
+
+    table: TableName
+    columns: list[TableColumnOut]
+    cells: dict[str, str]
+
+
+class PartQuery(Schema):
+    """Which part: its name, and where that is not enough its shape or mount."""
+
+    name: str = Field("", max_length=120)
+    second: str = Field("", max_length=24)
+
+
+class PartAsk(Schema):
+    """A part typed cell by cell; `before` holds the key of the one it is meant to change, if it is."""
+
+    table: TableName
+    cells: dict[str, Annotated[str, Field(max_length=2000)]]
+    before: dict[str, Annotated[str, Field(max_length=200)]] = {}
+
+
+class ReadingAsk(Schema):
+    temperature_C: float = Field(ge=-60, le=1500, allow_inf_nan=False)
+    mu: float = Field(gt=0, le=2, allow_inf_nan=False)
+    measured_on: dt.date
+    how: str = Field("", max_length=200)
+
+
+class GoneAsk(Schema):
+    removed: bool
+
+
+class UseOwnAsk(Schema):
+    use_own: bool
+
+
+class TableLookOut(Schema):
+    """What is in a file: its headings, some of its rows, and which heading seems to hold which field."""
+
+    headings: list[str]
+    rows: int
+    sample: list[list[str]]
+    columns: list[TableColumnOut]
+    mapping: dict[str, str]
+
+
+class RowErrorOut(Schema):
+    row: int
+    column: str
+    value: str
+    allowed: str
+
+
+class TableImportOut(Schema):
+    """What a file would do, or has done: rows added and changed by name, how many were there, errors by row."""
+
+    added: list[str]
+    changed: list[str]
+    same: int
+    errors: list[RowErrorOut]
+    written: bool

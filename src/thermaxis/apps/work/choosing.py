@@ -1,0 +1,265 @@
+"""The choice: every set a machine takes on its duty, judged, compared, questioned; nothing here writes."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.catalogue.mapping import boiling_C
+from thermaxis.apps.catalogue.models import Fluid
+from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.models import Machine, SetUp
+from thermaxis.apps.work import compute, forecast, querysets, trying
+from thermaxis.apps.work.mapping import CaseBuilder, Parts
+from thermaxis.apps.work.solver import solve
+from thermaxis.apps.work.trying import NOTHING, WhatIf
+from thermaxis.apps.work.whatif import ROOM, rooms_of
+from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.batch import Watch
+from thermaxis.core.planning import answers, rescue
+from thermaxis.core.planning.calibrate import AxleFit
+from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
+from thermaxis.core.planning.comparing import Comparison, compare, shared_traces
+from thermaxis.core.planning.fluids import FluidVerdict, judge_fluid
+from thermaxis.core.planning.lap import DRIVER_LEVELS
+from thermaxis.core.planning.readings import Setup
+from thermaxis.core.planning.uncertainty import AxleSpread, Spreads, Sweep, sweep
+from thermaxis.core.planning.upgrade import changed
+from thermaxis.core.records import Case
+
+CHANCE_DRAWS = 64
+SCRUB_POINTS = 240
+SCRUBBED = ("front_surface_C", "rear_surface_C", "front_fluid_C", "rear_fluid_C")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Offer:
+    """Every set a machine takes on its duty, translated but not simulated; never changed.
+
+    `spreads` is how far its estimates may be off; `mixed` says whether front and rear may be different compounds.
+    """
+
+    machine: Machine
+    plan: duties.Plan
+    facts: duties.DutyFacts
+    use: str
+    events_per_month: float
+    mixed: bool
+    candidates: tuple[Candidate, ...]
+    parts: dict[str, Parts]
+    fitted_key: str | None
+    fitted: Candidate | None
+    fits: dict[str, AxleFit]
+    spreads: Spreads
+
+
+def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False) -> Offer:
+    """Everything the catalogue has for the machine, and its kept set-ups with every compound on the rotors it has."""
+    duty = compute.duty_or_error(machine)
+    plan = duties.plan_of(duty)
+    facts = duties.facts_of(machine, plan)
+    builder = CaseBuilder(machine, facts.duty, facts.conditions)
+    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop, mixed=mixed)}
+    candidates = {key: builder.candidate(entry, duty.use, workshop.currency) for key, entry in parts.items()}
+    fitted = querysets.set_in_force(machine)
+    on_it = querysets.parts_of(fitted) if fitted else None
+    if on_it is not None:
+        rotors = (on_it.front_rotor, on_it.rear_rotor)
+        same_rotors = [(key, entry) for key, entry in parts.items() if (entry.front_rotor, entry.rear_rotor) == rotors]
+        for set_up in machine.set_ups.filter(removed_at=None):
+            for key, entry in same_rotors:
+                other = set_up_candidate(machine, candidates[key], set_up)
+                if other is not None:
+                    candidates[other.key], parts[other.key] = other, entry
+    return Offer(
+        machine=machine, plan=plan, facts=facts, use=duty.use, events_per_month=duty.events_per_month, mixed=mixed,
+        parts=parts, candidates=tuple(candidates.values()), fitted_key=on_it.key if on_it else None,
+        fitted=builder.candidate(on_it, duty.use, workshop.currency) if on_it else None,
+        fits=builder.fits, spreads=spreads_of(builder.fits),
+    )  # fmt: skip
+
+
+def set_up_candidate(machine: Machine, plain: Candidate, set_up: SetUp) -> Candidate | None:
+    """A candidate with a kept set-up's numbers instead of the machine's; None where they no longer go together."""
+    numbers = {path: value for path, value in set_up.changes.items() if path not in ROOM}
+    try:
+        case = changed(plain.setup.case, numbers)
+    except FieldError:
+        return None
+    front, rear = rooms_of(machine, set_up.changes)
+    return dataclasses.replace(
+        plain, key=f"{plain.key}+{set_up.pk}", set_up=set_up.name, setup=dataclasses.replace(plain.setup, case=case),
+        front_room_m=front.left(case.front), rear_room_m=rear.left(case.rear),
+    )  # fmt: skip
+
+
+def spreads_of(fits: dict[str, AxleFit]) -> Spreads:
+    """How far the estimates of a set that is not on yet may be off: only cooling can have been narrowed."""
+    front, rear = (forecast.narrowed(fits[axle]) if axle in fits else AxleSpread() for axle in ("front", "rear"))
+    return Spreads(front=front, rear=rear)
+
+
+def under(offer: Offer, what_if: WhatIf, only: Sequence[str] | None = None) -> tuple[list[Candidate], duties.DutyFacts]:
+    """The sets of an offer, or `only` those with these keys in that order, under a what-if; with the duty then."""
+    chosen = [entry for entry in offer.candidates if only is None or entry.key in only]
+    if only is not None:
+        chosen.sort(key=lambda entry: only.index(entry.key))
+    if what_if == NOTHING:
+        return chosen, offer.facts
+    machine, plan = trying.changed(offer.machine, offer.plan, what_if)
+    facts = duties.facts_of(machine, plan) if what_if.drives else offer.facts
+    return [
+        dataclasses.replace(entry, setup=trying.setup_under(entry.setup, what_if, machine, facts)) for entry in chosen
+    ], facts
+
+
+def judged_candidates(
+    offer: Offer, weights: Weights | None, what_if: WhatIf, only: Sequence[str] | None = None,
+    watch: Watch | None = None,
+) -> tuple[list[Judged], Weights]:  # fmt: skip
+    """Every set of an offer, or `only` those with these keys, judged on its duty under a what-if."""
+    candidates, facts = under(offer, what_if, only)
+    weights = weights or DEFAULT_WEIGHTS[offer.use]
+    results = solve([candidate.setup.case for candidate in candidates], watch)
+    return judge_candidates(candidates, weights, facts.event_hours, results), weights
+
+
+def _known(offer: Offer, keys: Sequence[str]) -> None:
+    known = {candidate.key for candidate in offer.candidates}
+    for index, key in enumerate(keys):
+        if key not in known or key in keys[:index]:
+            raise FieldError(f"keys[{index}]", key, "a candidate this machine takes, each once")
+
+
+def compared(offer: Offer, keys: Sequence[str], what_if: WhatIf) -> Comparison:
+    """Sets of an offer side by side under a what-if, in the order asked for. FieldError for a key it has not."""
+    _known(offer, keys)
+    judged, _ = judged_candidates(offer, None, what_if, keys)
+    judged.sort(key=lambda entry: keys.index(entry.candidate.key))
+    return compare(judged, offer.events_per_month)
+
+
+def scrubbed(
+    offer: Offer, keys: Sequence[str], what_if: WhatIf
+) -> tuple[tuple[float, ...], dict[str, dict[str, tuple[float, ...]]]]:
+    """What the ladder's columns read at every moment of the duty: shared times, and by key the traces `SCRUBBED`."""
+    _known(offer, keys)
+    candidates, _ = under(offer, what_if, keys)
+    times, traces = shared_traces([entry.setup.case for entry in candidates], SCRUB_POINTS)
+    return times, {
+        entry.key: {name: each[name] for name in SCRUBBED} for entry, each in zip(candidates, traces, strict=True)
+    }
+
+
+def chances(offer: Offer, keys: Sequence[str], what_if: WhatIf, watch: Watch | None = None) -> dict[str, Sweep]:
+    """How likely each of the sets crosses a limit, and the band of its hottest rings, with the estimates as loose as
+    they are; by key. FieldError for a key the offer has not.
+    """
+    _known(offer, keys)
+    candidates, _ = under(offer, what_if, keys)
+    found: dict[str, Sweep] = {}
+    for place, entry in enumerate(candidates):
+
+        def partly(share: float, done: int = place) -> None:
+            if watch is not None:
+                watch((done + share) / len(candidates))
+
+        found[entry.key] = sweep(
+            entry.setup,
+            lambda result: {"front_peak_C": result.front.peak_surface_C, "rear_peak_C": result.rear.peak_surface_C},
+            offer.spreads, count=CHANCE_DRAWS, watch=partly,
+        )  # fmt: skip
+    return found
+
+
+def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None) -> list[answers.Answer]:
+    """What would have to change for a rejected set to pass: each lever the duty has, alone; empty for one that passes.
+
+    FieldError for a key the offer has not.
+    """
+    _known(offer, [key])
+    (entry,), facts = under(offer, what_if, [key])
+    result = solve([entry.setup.case])[0]
+    judged = judge_candidates([entry], DEFAULT_WEIGHTS[offer.use], facts.event_hours, [result])[0]
+    if judged.rejected_for is None:
+        return []
+    if judged.rejected_for == "does not fit":
+        rooms = (entry.front_room_m, entry.rear_room_m)
+        return [rescue.room_to_pass(-min(room for room in rooms if room is not None))]
+    if judged.rejected_for == "rear locks first":
+        return [rescue.rear_friction_to_pass(entry.setup)]
+    machine, plan = trying.changed(offer.machine, offer.plan, what_if)
+    setup, found = entry.setup, [rescue.cooling_to_pass(entry.setup, watch)]
+    if judged.rejected_for == "fluid boils":
+        fluid = machine.fluid
+        found.insert(0, rescue.fluid_to_pass(setup, result, boiling_C(fluid, 0.0)))
+    levers = trying.levers_of(machine, plan)
+    if levers.repeats is not None and levers.repeats > 1:
+        found.append(
+            answers.most_repeats(
+                setup, lambda count: duties.facts_of(machine, plan, repeats=count).duty, most=levers.repeats,
+                noun=levers.noun,
+            )
+        )  # fmt: skip
+    if levers.driver_level is not None:
+        levels = list(DRIVER_LEVELS)
+        slower = levels[: levels.index(levers.driver_level)][::-1]
+        plans = {level: dataclasses.replace(plan, driver_level=level) for level in slower}
+        found.append(
+            rescue.driver_to_pass(setup, {level: duties.facts_of(machine, each).duty for level, each in plans.items()})
+        )
+    if levers.speed_mps is not None:
+        found.append(_slower(setup, machine, plan, levers.speed_mps))
+    found.append(rescue.mass_to_pass(setup))
+    return found
+
+
+def _slower(setup: Setup, machine: Machine, plan: duties.Plan, now_mps: float) -> answers.Answer:
+    def case_at(speed: float) -> Case:
+        slower = WhatIf(speed_factor=speed / now_mps)
+        other, slow = trying.changed(machine, plan, slower)
+        return dataclasses.replace(setup.case, duty=duties.facts_of(other, slow).duty)
+
+    return rescue.speed_to_pass(setup, low_mps=0.3 * now_mps, high_mps=now_mps, case_at=case_at)
+
+
+@dataclass(frozen=True, kw_only=True)
+class FluidChoice:
+    """One fluid of the catalogue on the machine's duty."""
+
+    fluid: Fluid
+    in_machine: bool
+    now_K: float
+    verdict: FluidVerdict
+    price_per_year: float
+
+
+def fluid_choices(
+    offer: Offer, workshop: Workshop, key: str | None, what_if: WhatIf
+) -> tuple[float, list[FluidChoice]]:
+    """The hottest the fluid gets in degC with a set (the fitted one unless a key says otherwise), and what every fluid
+    leaves over that, the longest lasting first. `now_K` is the margin of the fluid that is in, at its age; else fresh.
+    """
+    key = key or offer.fitted_key
+    if key is None:
+        raise FieldError("key", None, "a candidate, as nothing is fitted")
+    _known(offer, [key])
+    (entry,), _ = under(offer, what_if, [key])
+    result = solve([entry.setup.case])[0]
+    peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+    machine, _ = trying.changed(offer.machine, offer.plan, what_if)
+    found = []
+    for fluid in Fluid.objects.of(workshop).order_by("pk"):
+        verdict = judge_fluid(fluid.dry_C, fluid.wet_C, peak)
+        inside = fluid.pk == machine.fluid_id
+        years = verdict.change_months / 12.0
+        found.append(
+            FluidChoice(
+                fluid=fluid, in_machine=inside,
+                now_K=(boiling_C(fluid, machine.fluid_age_months) if inside else fluid.dry_C) - peak, verdict=verdict,
+                price_per_year=fluid.price / years if years > 0 else float("inf"),
+            )
+        )  # fmt: skip
+    return peak, sorted(found, key=lambda choice: (-choice.verdict.change_months, choice.fluid.price))

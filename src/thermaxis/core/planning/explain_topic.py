@@ -1,0 +1,60 @@
+"""What a number is of, and what is said about it: subjects and topics."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from thermaxis.core.planning.choose import Candidate, Figures, Weights, figures
+from thermaxis.core.records import Case
+from thermaxis.core.results import Result
+
+LIMPERT = "Limpert 1999"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Subject:
+    """What a number is of: a set on a duty with its result, and how it is asked about.
+
+    `pedal_N` and `ring_C` are the pedal force and ring temperature at which the hydraulics are looked at.
+    """
+
+    candidate: Candidate
+    result: Result
+    event_hours: float
+    events_per_month: float
+    weights: Weights
+    pedal_N: float
+    ring_C: float
+
+    @property
+    def case(self) -> Case:
+        """The case of the set."""
+        return self.candidate.setup.case
+
+    @property
+    def figures(self) -> Figures:
+        """The figures the choice is made by."""
+        return figures(self.candidate, self.result, self.event_hours)
+
+    def moved(self, case: Case, result: Result) -> Subject:
+        """The same question about another case; a subject."""
+        setup = dataclasses.replace(self.candidate.setup, case=case)
+        return dataclasses.replace(self, candidate=dataclasses.replace(self.candidate, setup=setup), result=result)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Topic:
+    """One number: what it is called, its formula, its value of a subject, its formula with the numbers in it.
+
+    `simulated`: it comes out of a run of the duty, so that the run's energy account belongs to it.
+    """
+
+    title: str
+    formula: str
+    unit: str
+    source: str
+    value: Callable[[Subject], float]
+    numbers: Callable[[Subject], str]
+    simulated: bool = True

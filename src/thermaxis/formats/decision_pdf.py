@@ -1,0 +1,157 @@
+"""A kept decision as a PDF to hand over: the sets, what each rests on, assumptions and cautions."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from fpdf import FPDF
+from fpdf.enums import TableBordersLayout, TableCellFillMode
+from fpdf.fonts import FontFace
+
+FONTS = Path(__file__).parent / "fonts"
+INK, MUTED = (22, 33, 28), (93, 106, 98)
+CAUTION = (
+    "Estimates that support a decision; they certify nothing. Procedures and torque values are those of the vehicle's "
+    "own manual; whether a part is allowed on the road is a matter of local law; where in doubt ask a qualified "
+    "technician. First stops with new pads are weak; bed them in on a closed or empty road within the law."
+)
+
+
+class Sheet(FPDF):
+    """A4 upright with the title and the page's number at the foot of every page."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__(format="A4")
+        self.sheet_title = title
+        self.add_font("sheet", "", FONTS / "DejaVuSansCondensed.ttf")
+        self.add_font("sheet", "B", FONTS / "DejaVuSansCondensed-Bold.ttf")
+        self.set_margin(16)
+        self.set_auto_page_break(True, margin=18)
+        self.set_title(title)
+        self.alias_nb_pages()
+
+    def footer(self) -> None:
+        """Title and page."""
+        self.set_y(-13)
+        self.say(f"{self.sheet_title} · page {self.page_no()} of {{nb}}", 8, colour=MUTED)
+
+    def say(self, text: str, size: float = 9.5, *, bold: bool = False, colour: tuple[int, int, int] = INK) -> None:
+        """A paragraph over the whole width."""
+        self.set_font("sheet", "B" if bold else "", size)
+        self.set_text_color(*colour)
+        self.multi_cell(0, size * 0.5, text, align="L", new_x="LMARGIN", new_y="NEXT")
+
+    def head(self, text: str) -> None:
+        """A heading, kept together with what follows."""
+        if self.will_page_break(24):
+            self.add_page()
+        self.ln(3)
+        self.say(text, 11.5, bold=True)
+        self.ln(1)
+
+    def grid(self, rows: Sequence[Sequence[str]], widths: Sequence[float], right_from: int = 99) -> None:
+        """A table: the first row is its heading; columns from `right_from` on stand to the right."""
+        self.set_font("sheet", "", 8.5)
+        self.set_text_color(*INK)
+        aligns = ["RIGHT" if i >= right_from else "LEFT" for i in range(len(widths))]
+        with self.table(
+            col_widths=tuple(widths), text_align=tuple(aligns), line_height=4.6, padding=0.7,
+            borders_layout=TableBordersLayout.HORIZONTAL_LINES, cell_fill_mode=TableCellFillMode.NONE,
+            headings_style=FontFace(emphasis="BOLD"),
+        ) as table:  # fmt: skip
+            for row in rows:
+                table.row(list(row))
+
+
+def decision_pdf(
+    content: dict[str, Any], title: str, note: str, workshop: str, made_at: dt.datetime, engine: str, fitted: bool
+) -> bytes:
+    """Draw a decision's content, as the API keeps it, into a PDF of one to three A4 pages; metric units."""
+    sheet = Sheet(title)
+    sheet.add_page()
+    sheet.say(title, 16, bold=True)
+    kind = "Decision, fitted that day" if fitted else "Shortlist"
+    sheet.say(f"{kind} · {workshop} · {made_at:%d %B %Y} · computed by engine {engine}", colour=MUTED)
+    sheet.say(
+        f"{content['machine']}, {content['duty']}: {content['passing']} of {content['total']} combinations pass. "
+        f"Fluid {content['fluid']}, {content['fluid_age_months']:.0f} months old, boils at "
+        f"{content['boiling_C']:.0f} °C."
+    )
+    if note:
+        sheet.ln(1)
+        sheet.say(note)
+    _sets(sheet, content)
+    if content["rejected"]:
+        sheet.head("Rejected on every rotor, and why")
+        rows = [(row["pads"], row["rotors"], row["reason"]) for row in content["rejected"]]
+        sheet.grid([("Pads", "Rotors", "Reason"), *rows], (34, 44, 100))
+    sheet.head("What was weighed")
+    weights = ", ".join(f"{name.replace('_', ' ')} {value:g}" for name, value in content["weights"].items())
+    sheet.say(f"0 to 5: {weights}.")
+    changed = changes_of(content["what_if"])
+    if changed:
+        sheet.say(f"Tried, not how the machine stands: {changed}.", bold=True)
+    sheet.head("What it rests on")
+    for text in content["assumptions"]:
+        sheet.say(f"– {text}", 8.5)
+    sheet.ln(1)
+    estimates = [row for row in content["inputs"] if row["estimate"]]
+    sheet.say(
+        f"Of {len(content['inputs'])} numbers of the machine {len(estimates)} are estimates, marked *. SI units.", 8.5
+    )
+    shown = [
+        f"{row['path']} = {row['value']:g}{'*' if row['estimate'] else ''}"
+        for row in content["inputs"]
+        if row["value"] is not None
+    ]
+    sheet.say("; ".join(shown), 7.5, colour=MUTED)
+    sheet.head("Take care")
+    sheet.say(CAUTION)
+    return bytes(sheet.output())
+
+
+def changes_of(what_if: dict[str, Any]) -> str:
+    """What differs from the machine as it stands, by name; empty where nothing does."""
+    neutral = {"cooling_factor": 1.0, "speed_factor": 1.0, "extra_mass_kg": 0.0}
+    return ", ".join(
+        f"{name.replace('_', ' ')} {value}" for name, value in what_if.items() if value not in (None, neutral.get(name))
+    )
+
+
+def _place(entry: dict[str, Any]) -> str:
+    if entry["place"] is None:
+        return f"out: {entry['rejected_for']}"
+    # As the page rounds: a half goes up.
+    return f"{entry['place']}, {entry['score'] + 1e-9:.0f} points"
+
+
+def _sets(sheet: Sheet, content: dict[str, Any]) -> None:
+    sheet.head("The sets")
+    sets, currency = content["sets"], content["currency"]
+
+    def line(label: str, text: Any) -> list[str]:
+        return [label, *(text(entry) for entry in sets)]
+
+    rows = [
+        ["", *(f"{'✓ ' if entry['chosen'] else ''}{entry['pads']}" for entry in sets)],
+        line("Rotors", lambda e: e["set_up"] or f"{e['front_rotor']}, {e['rear_rotor']}"),
+        line("Place", _place),
+        line("Hottest ring, front / rear", lambda e: f"{e['front']['peak_C']:.0f} / {e['rear']['peak_C']:.0f} °C"),
+        line("To the nearest limit", lambda e: f"{e['lowest_margin_K']:.0f} K"),
+        line("Likely over a limit", lambda e: f"{100 * e['any_probability']:.0f} % of {content['draws']} runs"),
+        line("Braking in the window", lambda e: f"{100 * e['window_share']:.0f} %"),
+        line("Pedal at worst", lambda e: f"{e['pedal_worst_N']:.0f} N"),
+        line("Fluid, margin to boiling", lambda e: f"{e['fluid_peak_C']:.0f} °C, {e['fluid_margin_K']:.0f} K"),
+        line("Locks first, dry", lambda e: f"{e['lock_first']}, {e['lock_g']:.2f} g"),
+        line("Pads last", lambda e: f"{e['life_events']:.0f} events, {e['life_hours']:.0f} h"),
+        line("Pads, rotors", lambda e: f"{currency}{e['pads_price']:.0f}, {currency}{e['rotors_price']:.0f}"),
+        line("Data", lambda e: e["provenance"]),
+    ]  # fmt: skip
+    width = 134.0 / len(sets)
+    sheet.grid(rows, (44, *(width for _ in sets)))
+    sheet.ln(1.5)
+    for entry in sets:
+        sheet.say(f"{entry['pads']}: {entry['reason']}", 8.5)

@@ -1,0 +1,288 @@
+"""Inspections over the API: cell by cell, asking, repeating, finishing into Life, overruling, files, stand-ins."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from tests.workshop import TODAY, Api, assert_problem, machine_named
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.work import querysets
+from thermaxis.apps.work.models import InspectionCell, Measurement
+
+pytestmark = pytest.mark.django_db
+PNG = b"\x89PNG\r\n\x1a\n" + bytes(64)
+
+
+@pytest.fixture
+def roadster(demo: Api) -> str:
+    return f"/machines/{demo.machine('Kit roadster')['id']}"
+
+
+@pytest.fixture
+def sheet(demo: Api, roadster: str) -> str:
+    head = {"measured_on": TODAY.isoformat(), "odometer_km": 8412}
+    return f"/inspections/{demo.post(f'{roadster}/inspections', head)['id']}"
+
+
+def enter(demo: Api, sheet: str, status: int = 200, **cells: Any) -> Any:
+    """Enter plain values; `front_left__pad_inner_1` is the cell `front_left.pad_inner_1`."""
+    body = {name.replace("__", "."): value if isinstance(value, dict) else {"value": value}
+            for name, value in cells.items()}  # fmt: skip
+    return demo.put(f"{sheet}/cells", {"cells": body}, status)
+
+
+def values(document: Any) -> dict[str, Any]:
+    return {cell["name"]: cell["value"] for cell in document["cells"]}
+
+
+def test_cells_are_kept_one_by_one_and_repeating_makes_nothing_double(demo: Api, roadster: str, sheet: str) -> None:
+    # Starting again goes on with the open one.
+    again = demo.post(f"{roadster}/inspections", {"measured_on": TODAY.isoformat(), "odometer_km": 8412})
+    assert f"/inspections/{again['id']}" == sheet
+    for _ in range(3):
+        entered = enter(demo, sheet, front_left__pad_inner_1=0.0088, washers=0.00602)
+    assert values(entered["inspection"]) == {"front_left.pad_inner_1": 0.0088, "washers": 0.00602}
+    assert InspectionCell.objects.filter(inspection_id=again["id"]).count() == 2
+    assert entered["inspection"]["given"] == 1
+    assert entered["inspection"]["wanted"] == 20
+    # A cell is emptied by null; a word, a tick and a note live beside lengths.
+    entered = enter(
+        demo, sheet, front_left__pad_inner_1=None, front_left__pins="dry", said__hot_smell=True, note="raining",
+        fluid_age=14,
+    )  # fmt: skip
+    assert values(entered["inspection"]) == {
+        "washers": 0.00602, "front_left.pins": "dry", "said.hot_smell": True, "note": "raining", "fluid_age": 14.0,
+    }  # fmt: skip
+    assert entered["inspection"]["causes"][0]["name"] == "slide_pins"
+    assert demo.get(sheet)["cells"] == entered["inspection"]["cells"]
+
+
+def test_a_reading_that_cannot_be_asks_and_the_rest_is_kept(demo: Api, sheet: str) -> None:
+    entered = enter(
+        demo, sheet, front_left__pad_inner_1=0.0165, front_left__pad_outer_1=0.000362, front_right__pad_inner_1=0.0089,
+        front_right__pins="rusty", nowhere=0.01, front_right__rotor_1=0.02551, washers=0.00602,
+    )  # fmt: skip
+    assert values(entered["inspection"]) == {
+        "front_right.pad_inner_1": 0.0089, "front_right.rotor_1": 0.02551, "washers": 0.00602,
+    }  # fmt: skip
+    asks = {ask["name"]: ask for ask in entered["asks"]}
+    assert "thicker than new" in asks["front_left.pad_inner_1"]["text"]
+    assert asks["front_left.pad_outer_1"]["in_inches_m"] == pytest.approx(0.362 * 0.0254)
+    assert {entry["name"]: entry["allowed"] for entry in entered["refused"]} == {
+        "front_right.pins": "one of free, dry, seized", "nowhere": "a cell of this machine's inspection",
+    }  # fmt: skip
+    # Said to be right it is kept, and marked so.
+    entered = enter(demo, sheet, front_left__pad_inner_1={"value": 0.0165, "confirmed": True, "source": "gauge"})
+    (cell,) = [cell for cell in entered["inspection"]["cells"] if cell["name"] == "front_left.pad_inner_1"]
+    assert (cell["value"], cell["confirmed"], cell["source"]) == (0.0165, True, "gauge")
+    # What the rules cannot work with is refused as well: discard above new.
+    refused = enter(demo, sheet, front__discard=0.021)["refused"]
+    assert refused[0]["name"] == "front.discard"
+
+
+def test_last_time_stands_beside_the_cells_while_the_parts_are_the_same(demo: Api, roadster: str, sheet: str) -> None:
+    before = demo.get(sheet)["before_m"]
+    assert before["front_left.pad_inner_1"] == 0.0092
+    assert before["front_left.rotor_1"] == pytest.approx(0.02551 - 0.00602)
+    demo.put(f"{sheet}/removed", {"removed": True})
+    other = next(entry for entry in demo.post(f"{roadster}/candidates", {})["ranked"] if not entry["fitted"])
+    demo.post(f"{roadster}/set", {"key": other["key"]})
+    head = {"measured_on": TODAY.isoformat(), "odometer_km": 8412}
+    assert "front_left.pad_inner_1" not in demo.post(f"{roadster}/inspections", head)["before_m"]
+
+
+def test_finishing_feeds_life_and_opening_again_takes_it_back(demo: Api, roadster: str, sheet: str) -> None:
+    def front() -> Any:
+        return demo.get(f"{roadster}/life")["rows"][0]
+
+    before = front()
+    assert [part["position"] for part in before["parts"]] == [
+        "left.inner", "left.outer", "right.inner", "right.outer",
+    ]  # fmt: skip
+    enter(demo, sheet, front_left__pad_inner_1=0.0080, front_left__pad_inner_2=0.0078, front_left__pad_outer_1=0.0091)
+    demo.put(sheet, {"measured_on": TODAY.isoformat(), "odometer_km": 8600})
+    assert demo.put(f"{sheet}/finished", {"finished": True})["finished"]
+    demo.put(f"{sheet}/finished", {"finished": True})
+    assert Measurement.objects.filter(inspection_id=int(sheet.rpartition("/")[2])).count() == 2
+    after = front()
+    assert after["now_mm"] == pytest.approx(7.8)
+    inner = next(part for part in after["parts"] if part["position"] == "left.inner")
+    assert (inner["measurements"], inner["now_mm"]) == (2, pytest.approx(7.8))
+    # It wore faster than was computed: fewer events left, by two readings and their distance.
+    assert after["wear_scale"] > before["wear_scale"]
+    assert inner["wear_per_1000km_low_mm"] < inner["wear_per_1000km_mm"] < inner["wear_per_1000km_high_mm"]
+    assert demo.machine("Kit roadster")["odometer_km"] == 8600
+    # Closed: nothing gets in until it is opened again.
+    assert_problem(enter(demo, sheet, 409, note="late"), 409, said="open it again")
+    demo.put(f"{sheet}/finished", {"finished": False})
+    assert next(part for part in front()["parts"] if part["position"] == "left.inner")["measurements"] == 1
+    enter(demo, sheet, note="not too late")
+
+
+def test_a_set_that_comes_off_keeps_its_history_and_goes_back_on_with_it(demo: Api, roadster: str) -> None:
+    (own,) = demo.get(f"{roadster}/sets")
+    assert own["on_machine"]
+    assert own["driven_km"] == pytest.approx(8412 - 6920)
+    assert {(part["axle"], part["position"]): part["thickness_mm"] for part in own["parts"]}[
+        "front", "left.inner"
+    ] == pytest.approx(9.2)
+    life = demo.get(f"{roadster}/life")["rows"]
+    other = next(entry for entry in demo.post(f"{roadster}/candidates", {})["ranked"] if not entry["fitted"])
+    demo.post(f"{roadster}/set", {"key": other["key"]})
+    machine = machine_named(Workshop.objects.get(name="Tarnside Brake & Chassis"), "Kit roadster")
+    machine.odometer_km = 9000.0
+    machine.save()
+    shelf = next(row for row in demo.get(f"{roadster}/sets") if row["id"] == own["id"])
+    assert not shelf["on_machine"]
+    assert shelf["driven_km"] == pytest.approx(8412 - 6920)
+    demo.post(f"{roadster}/sets/{own['id']}/mount", {})
+    again = demo.get(f"{roadster}/life")["rows"]
+    assert [row["now_mm"] for row in again] == pytest.approx([row["now_mm"] for row in life])
+    assert_problem(demo.post(f"{roadster}/sets/{own['id']}/mount", {}, 409), 409, said="on the machine already")
+    fitted = querysets.set_in_force(machine)
+    assert fitted is not None
+    mountings = querysets.mountings_of(fitted)
+    assert querysets.driven_km(mountings, 9100.0) == pytest.approx(8412 - 6920 + 100)
+    assert querysets.driven_km(mountings, 8700.0) == pytest.approx(8412 - 6920)
+
+
+def test_a_verdict_is_overruled_with_a_reason_that_is_kept(demo: Api, sheet: str) -> None:
+    worn = {"value": 0.0029, "confirmed": True}
+    enter(demo, sheet, front_left__pad_inner_1=worn, front_left__pad_outer_1=0.0086)
+    ask = {"subject": "front.pads", "word": "plan", "reason": ""}
+    assert_problem(demo.put(f"{sheet}/overruled", ask, 422), 422, "reason")
+    assert_problem(demo.put(f"{sheet}/overruled", {**ask, "word": "maybe", "reason": "x"}, 422), 422, "word")
+    assert_problem(demo.put(f"{sheet}/overruled", {**ask, "subject": "engine"}, 422), 422, "subject")
+    found = demo.put(f"{sheet}/overruled", {**ask, "reason": "one street week, then new ones"})
+    ruling = next(row for row in found["rulings"] if row["subject"] == "front.pads")
+    assert (ruling["word"], ruling["overruled"]["word"]) == ("due", "plan")
+    assert ruling["overruled"]["reason"] == "one street week, then new ones"
+    found = demo.put(f"{sheet}/overruled", {"subject": "front.pads", "word": None})
+    assert next(row for row in found["rulings"] if row["subject"] == "front.pads")["overruled"] is None
+
+
+def test_a_finished_inspection_keeps_the_limits_it_was_judged_by(demo: Api, roadster: str, sheet: str) -> None:
+    enter(demo, sheet, front_left__pad_inner_1=0.0070, front_left__rotor_1=0.0192)
+    demo.put(f"{sheet}/finished", {"finished": True})
+    before = demo.get(sheet)
+    demo.patch(f"{roadster}/parts", {"changes": {"front.rotor.thickness_m": 0.0215}})
+    after = demo.get(sheet)
+    assert (after["wheels"], after["rulings"]) == (before["wheels"], before["rulings"])
+
+
+def test_head_and_removal(demo: Api, roadster: str, sheet: str) -> None:
+    for change, field in (({"measured_on": "2019-01-01"}, "measured_on"), ({"odometer_km": 10.0}, "odometer_km")):
+        body = {"measured_on": TODAY.isoformat(), "odometer_km": 8412, **change}
+        assert_problem(demo.put(sheet, body, 422), 422, field)
+    assert_problem(demo.put(f"{sheet}/finished", {"finished": True}, 409), 409, said="Nothing has been entered")
+    enter(demo, sheet, front_left__pad_inner_1=0.0090)
+    demo.put(f"{sheet}/finished", {"finished": True})
+    rows = demo.get(f"{roadster}/inspections")
+    assert [(row["finished"], row["readings"]) for row in rows] == [(True, 1), (True, 28)]
+    demo.put(f"{sheet}/removed", {"removed": True})
+    inner = demo.get(f"{roadster}/life")["rows"][0]["parts"][0]
+    assert inner["measurements"] == 1
+    demo.put(f"{sheet}/removed", {"removed": False})
+    assert demo.get(f"{roadster}/life")["rows"][0]["parts"][0]["measurements"] == 2
+
+
+def test_strangers_see_none_of_it(stranger: Api, demo: Api, sheet: str) -> None:
+    for method, path, body in (
+        ("get", sheet, None), ("put", f"{sheet}/cells", {"cells": {}}), ("get", f"{sheet}/file/csv", None),
+        ("put", f"{sheet}/finished", {"finished": True}), ("post", f"{sheet}/gauge", {"cell": "washers", "seed": 1}),
+    ):  # fmt: skip
+        assert_problem(stranger.call(method, path, body, 404), 404)
+
+
+def test_the_sheet_as_csv_and_json(demo: Api, sheet: str, client: Client) -> None:
+    enter(demo, sheet, front_left__pad_inner_1=0.0043, front_left__pins="dry", note="a, b", fluid_age=30)
+    demo.put(f"{sheet}/overruled", {"subject": "front.pads", "word": "plan", "reason": "two more runs"})
+    response = client.get(f"/api{sheet}/file/csv")
+    assert response["Content-Disposition"].endswith('.csv"')
+    rows = list(csv.DictReader(io.StringIO(response.content.decode("utf-8"))))
+    cells = {row["name"]: (row["value"], row["unit"]) for row in rows if row["what"] == "cell"}
+    assert cells == {
+        "front_left.pad_inner_1": ("4.300", "mm"), "front_left.pins": ("dry", ""), "note": ("a, b", ""),
+        "fluid_age": ("30.0", "months"),
+    }  # fmt: skip
+    pads = next(row for row in rows if row["name"] == "front.pads")
+    assert (pads["value"], "two more runs" in pads["note"]) == ("plan", True)
+    assert {row["name"]: row["value"] for row in rows if row["what"] == "inspection"}["machine"] == "Kit roadster"
+    whole = json.loads(client.get(f"/api{sheet}/file/json").content)
+    assert values(whole) == values(demo.get(sheet))
+    assert_problem(demo.get(f"{sheet}/file/pdf", 422), 422, "kind")
+
+
+def test_the_gauge_types_what_its_wheel_is(demo: Api, sheet: str) -> None:
+    def typed(cell: str, **settings: Any) -> float:
+        return float(demo.post(f"{sheet}/gauge", {"cell": cell, "seed": 3, **settings})["typed"])
+
+    assert typed("washers") == pytest.approx(6.02, abs=0.02)
+    assert typed("front_left.pad_inner_1") == typed("front_left.pad_inner_1")
+    assert typed("front_left.pad_inner_1", unit="in") * 25.4 == pytest.approx(typed("front_left.pad_inner_1"), abs=0.02)
+    stuck = typed("front_left.pad_outer_1", story="stuck pin") - typed("front_left.pad_inner_1", story="stuck pin")
+    assert stuck > 1.0 > abs(typed("front_left.pad_outer_1") - typed("front_left.pad_inner_1"))
+    lip = typed("front_left.rotor_1", story="worn lip")
+    assert lip > 20.0 > typed("front_left.rotor_1")
+    # Every reading of the even car goes in without a question.
+    names = [f"{wheel}.{cell}" for wheel in ("front_left", "front_right", "rear_left", "rear_right")
+             for cell in ("pad_inner_1", "pad_outer_1", "rotor_1", "rotor_2", "rotor_3")]  # fmt: skip
+    entered = demo.put(f"{sheet}/cells", {"cells": {name: {"value": typed(name) / 1e3} for name in names}})
+    assert (entered["asks"], entered["refused"], entered["inspection"]["given"]) == ([], [], 20)
+    assert_problem(demo.post(f"{sheet}/gauge", {"cell": "note", "seed": 1}, 422), 422, "cell")
+
+
+def test_the_pyrometer_s_hidden_cooling_is_found_by_calibration(demo: Api, roadster: str) -> None:
+    evidence = []
+    for seconds in (60.0, 180.0, 360.0):
+        ask = {"axle": "front", "since_s": seconds, "speed_mps": 0.0, "seed": 5, "cooling_factor": 1.4}
+        value = demo.post(f"{roadster}/pyrometer", ask)["value_C"]
+        evidence.append({"kind": "pyrometer", "axle": "front", "value_C": value, "since_s": seconds, "speed_mps": 0.0})
+    assert evidence[0]["value_C"] > evidence[2]["value_C"]
+
+
+def test_pictures_are_kept_once(demo: Api, sheet: str, client: Client) -> None:
+    def send(content: bytes, wheel: str = "front_left", token: str = "token-0001") -> Any:
+        data = {"wheel": wheel, "token": token, "file": SimpleUploadedFile("a.png", content)}
+        return client.post(f"/api{sheet}/photos", data)
+
+    first, again = send(PNG), send(PNG)
+    assert first.status_code == again.status_code == 201
+    assert first.json()["id"] == again.json()["id"]
+    assert [photo["wheel"] for photo in demo.get(sheet)["photos"]] == ["front_left"]
+    picture = client.get(f"/api/photos/{first.json()['id']}")
+    assert (picture["Content-Type"], picture.content) == ("image/png", PNG)
+    assert_problem(send(b"<svg onload=alert(1)>", token="token-0002").json(), 422, "file")
+    assert_problem(send(PNG, wheel="middle", token="token-0003").json(), 422, "wheel")
+    demo.put(f"/photos/{first.json()['id']}/removed", {"removed": True})
+    assert demo.get(sheet)["photos"] == []
+
+
+def test_a_motorcycle_has_three_discs(demo: Api) -> None:
+    twin = f"/machines/{demo.machine('Middleweight twin')['id']}"
+    (row,) = demo.get(f"{twin}/inspections")
+    document = demo.get(f"/inspections/{row['id']}")
+    assert [wheel["label"] for wheel in document["wheels"]] == ["Front left", "Front right", "Rear"]
+    assert document["wanted"] == 15
+    # Stainless discs are not machined, whatever is wrong with them.
+    demo.put(f"/inspections/{row['id']}/finished", {"finished": False})
+    found = demo.put(f"/inspections/{row['id']}/cells", {"cells": {"rear.scoring": {"value": 0.0007}}})["inspection"]
+    rotor = next(ruling for ruling in found["rulings"] if ruling["subject"] == "rear.rotor")
+    assert (rotor["word"], rotor["rule"]) == ("replace", "material")
+
+
+def test_the_demo_van_says_why_its_pads_go(demo: Api) -> None:
+    van = f"/machines/{demo.machine('Parcel van')['id']}"
+    document = demo.get(f"/inspections/{demo.get(f'{van}/inspections')[0]['id']}")
+    assert document["causes"][0]["name"] == "slide_pins"
+    assert any(ruling["subject"] == "front_left.inner and outer" for ruling in document["rulings"])
+    assert demo.get("/symptoms")[0] == {
+        "evidence": "pulls_hard_braking", "kind": "felt", "text": "pulls to one side in hard braking",
+    }  # fmt: skip

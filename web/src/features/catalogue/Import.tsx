@@ -1,0 +1,179 @@
+import { useState } from "react";
+import {
+  type PartsFile,
+  type TableName,
+  useImportTable,
+  useLookAtTable,
+  useReadTable,
+} from "../../api/catalogueQueries";
+import { problemText, type Schemas } from "../../api/client";
+import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
+
+const tables: [TableName, string][] = [
+  ["compounds", "compounds and their friction"],
+  ["pad shapes", "pad shapes and prices"],
+  ["rotors", "rotors"],
+  ["fluids", "fluids"],
+];
+
+/** A file of parts: what it is, what its columns hold, what it would change, and only then taken in. */
+export function Import() {
+  const [table, setTable] = useState<TableName>("compounds");
+  const [parts, setParts] = useState<PartsFile | null>(null);
+  const look = useLookAtTable();
+  const read = useReadTable();
+  const take = useImportTable();
+  const busy = look.isPending || read.isPending || take.isPending;
+  function open(next: PartsFile) {
+    take.reset();
+    read.reset();
+    look.mutate(next, {
+      onSuccess: ({ mapping }) => check({ ...next, mapping }),
+      onError: () => setParts(null),
+    });
+  }
+  function check(next: PartsFile) {
+    setParts(next);
+    take.reset();
+    read.mutate(next);
+  }
+  const failed = look.error ?? take.error ?? read.error;
+  const plan = take.data ?? read.data;
+  return (
+    <section aria-label="Take in a file of parts" className="mb-5 border border-ink p-3">
+      <div className="flex flex-wrap items-end gap-4">
+        <div className="w-64">
+          <SelectField
+            label="The file holds"
+            value={table}
+            options={tables}
+            onChange={(name) => {
+              const next = name as TableName;
+              setTable(next);
+              if (parts) open({ ...parts, table: next });
+            }}
+          />
+        </div>
+        <label className="flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+          {parts ? "Another file" : "Open a CSV or spreadsheet"}
+          <input
+            type="file"
+            accept=".csv,.xlsx,text/csv"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) open({ file, table, mapping: {} });
+              event.target.value = "";
+            }}
+          />
+        </label>
+        {parts && <span className="condensed text-muted">{parts.file.name}</span>}
+      </div>
+      <p className="condensed mt-1 text-xs text-muted">
+        Rows are matched by name: known ones are changed, others added, nothing is removed. The easiest start
+        is one of the files below, edited. For friction nobody measured, the two letters on the pad's edge
+        will do as a guess.
+      </p>
+      {busy && <Working>Reading the file…</Working>}
+      {failed && !busy && <Failure text={problemText(failed)} />}
+      {look.data && parts && (
+        <Mapping
+          look={look.data}
+          mapping={parts.mapping}
+          onChange={(mapping) => check({ ...parts, mapping })}
+        />
+      )}
+      {plan && !busy && <Plan plan={plan} />}
+      {parts && plan && !plan.written && plan.errors.length === 0 && (
+        <Button
+          primary
+          className="mt-2"
+          disabled={busy || plan.added.length + plan.changed.length === 0}
+          onClick={() => take.mutate(parts)}
+        >
+          Take it in
+        </Button>
+      )}
+    </section>
+  );
+}
+
+type MappingProps = {
+  look: Schemas["TableLookOut"];
+  mapping: Record<string, string>;
+  onChange: (mapping: Record<string, string>) => void;
+};
+
+function Mapping({ look, mapping, onChange }: MappingProps) {
+  const headings = look.headings.map((heading) => [heading, heading] as const);
+  return (
+    <details open={look.columns.some((column) => column.needed && !mapping[column.field])} className="mt-3">
+      <summary className="cursor-pointer font-semibold">What its columns hold, {look.rows} rows</summary>
+      <div className="mt-2 grid grid-cols-2 gap-2 md:grid-cols-4">
+        {look.columns.map((column) => (
+          <SelectField
+            key={column.field}
+            label={column.needed ? column.heading : `${column.heading} (may be missing)`}
+            value={mapping[column.field] ?? ""}
+            options={[["", "not in the file"], ...headings]}
+            onChange={(heading) => {
+              const { [column.field]: _, ...rest } = mapping;
+              onChange(heading ? { ...rest, [column.field]: heading } : rest);
+            }}
+          />
+        ))}
+      </div>
+    </details>
+  );
+}
+
+function Plan({ plan }: { plan: Schemas["TableImportOut"] }) {
+  const names = (rows: string[]) => `${rows.slice(0, 8).join("; ")}${rows.length > 8 ? "; …" : ""}`;
+  return (
+    <div className="mt-3" data-plan={plan.written ? "written" : "read"}>
+      <GroupTitle>{plan.written ? "Taken in" : "What it would do"}</GroupTitle>
+      <ul>
+        <li>
+          {plan.added.length} added{plan.added.length > 0 && `: ${names(plan.added)}`}
+        </li>
+        <li>
+          {plan.changed.length} changed{plan.changed.length > 0 && `: ${names(plan.changed)}`}
+        </li>
+        <li>{plan.same} as they are already</li>
+      </ul>
+      {plan.errors.length > 0 && (
+        <>
+          <p className="mt-2">
+            <StateWord state="over">
+              {plan.errors.length === 1 ? "One cell is wrong" : `${plan.errors.length} cells are wrong`}:
+              nothing is taken in until the file is mended
+            </StateWord>
+          </p>
+          <div className="mt-1 max-h-72 overflow-y-auto">
+            <table className="w-full" aria-label="Wrong cells">
+              <thead className="condensed border-b border-ink text-left text-xs text-muted">
+                <tr>
+                  <th className="w-16 font-normal">Row</th>
+                  <th className="font-normal">Column</th>
+                  <th className="font-normal">There stands</th>
+                  <th className="font-normal">Allowed</th>
+                </tr>
+              </thead>
+              <tbody>
+                {plan.errors.map((error) => (
+                  <tr key={`${error.row}${error.column}`} className="border-b border-hairline align-top">
+                    <td className="figures">{error.row}</td>
+                    <td className="pr-3">{error.column}</td>
+                    <td className="break-all pr-3">{error.value || "nothing"}</td>
+                    <td>{error.allowed}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}

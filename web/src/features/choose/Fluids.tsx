@@ -1,0 +1,128 @@
+import { useFill, useFluids } from "../../api/chooseQueries";
+import { problemText } from "../../api/client";
+import { useSession } from "../../api/queries";
+import { useUnits } from "../../lib/settings";
+import { Button, Caution, Failure, GroupTitle, type State, StateWord } from "../../ui/basics";
+import { Scroll } from "../../ui/Scroll";
+import { SteelRule } from "../../ui/SteelRule";
+import { Why } from "../verdict";
+import type { Candidate } from "./candidates";
+import { changeText, stateOf } from "./fluidWords";
+
+type Props = { machineId: number; candidate: Candidate | null; mixed: boolean };
+
+/** Which fluid bears the hot soak of the chosen set, at which age it has to go, and what that costs. */
+export function Fluids({ machineId, candidate, mixed }: Props) {
+  const units = useUnits();
+  const currency = useSession().data?.currency ?? "";
+  const found = useFluids(machineId, candidate?.key ?? null, mixed);
+  const fill = useFill(machineId);
+  if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
+  if (!found.data) return null;
+  const { peak_C, age_months, fluids } = found.data;
+  const degrees = (value: number) => units.figure(value, "temperature");
+  const kelvin = (value: number) => units.withUnit(value, "temperatureChange");
+  const top = Math.max(peak_C, ...fluids.map((fluid) => fluid.dry_C)) * 1.05;
+  return (
+    <section aria-label="Fluid" className="mt-6 border-t border-ink pt-3" aria-busy={found.isFetching}>
+      <GroupTitle>Fluid for this duty</GroupTitle>
+      <p className="mb-2">
+        With {candidate?.pads ?? "the fitted set"} the fluid gets to{" "}
+        <span className="figures font-semibold">
+          <Why topic="fluid_margin" {...(candidate ? { of: candidate.key, mixed } : {})}>
+            {units.withUnit(peak_C, "temperature")}
+          </Why>
+        </span>
+        , the hot soak included.
+      </p>
+      <Scroll label="Fluids">
+        <table className="w-full min-w-140">
+          <thead className="condensed text-left text-xs text-muted">
+            <tr className="border-b border-ink">
+              <th className="font-normal">Fluid</th>
+              <th className="w-36 font-normal">
+                wet to dry, against the peak, {units.symbol("temperature")}
+              </th>
+              <th className="pr-3 text-right font-normal">left fresh</th>
+              <th className="pr-3 text-right font-normal">left wet</th>
+              <th className="font-normal">Change it</th>
+              <th className="pr-3 text-right font-normal">{currency} a year</th>
+              <th aria-label="What to do" />
+            </tr>
+          </thead>
+          <tbody>
+            {fluids.map((fluid) => {
+              const state: State = stateOf(fluid);
+              return (
+                <tr key={fluid.id} className="border-b border-hairline align-top" data-fluid={fluid.name}>
+                  <td className="py-1.5 pr-3">
+                    <span className="font-semibold">{fluid.name}</span>
+                    <span className="condensed block text-xs text-muted">
+                      {fluid.standard}
+                      {fluid.in_machine && `, in it, ${age_months.toFixed(0)} months old`}
+                    </span>
+                  </td>
+                  <td className="py-1.5 pr-3">
+                    <span className="figures text-xs">
+                      {degrees(fluid.wet_C)} – {degrees(fluid.dry_C)}
+                    </span>
+                    <SteelRule
+                      fill={peak_C / top}
+                      notch={fluid.dry_C / top}
+                      state={state}
+                      band={[fluid.wet_C / top, fluid.dry_C / top]}
+                    />
+                  </td>
+                  <td className="figures py-1.5 pr-3 text-right">{kelvin(fluid.fresh_K)}</td>
+                  <td className="figures py-1.5 pr-3 text-right">{kelvin(fluid.wet_K)}</td>
+                  <td className="py-1.5 pr-3">
+                    <StateWord state={state}>{changeText(fluid)}</StateWord>
+                  </td>
+                  <td className="figures py-1.5 pr-3 text-right">
+                    {fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}
+                  </td>
+                  <td className="py-1.5 text-right">
+                    <Button
+                      className="min-h-7! px-2! py-0.5! whitespace-nowrap"
+                      disabled={fill.isPending}
+                      onClick={() => fill.mutate({ fluid_id: fluid.id, age_months: 0 })}
+                    >
+                      {fluid.in_machine ? "Changed today" : "Filled today"}
+                      <span className="sr-only">: {fluid.name}</span>
+                    </Button>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </Scroll>
+      {fill.error && <Failure text={problemText(fill.error)} />}
+      {fill.data && (
+        <p className="mt-2" role="note">
+          {fill.data.name} is in, {fill.data.age_months.toFixed(0)} months old.{" "}
+          {(fill.data.before_id !== fill.data.fluid_id ||
+            fill.data.before_months !== fill.data.age_months) && (
+            <button
+              type="button"
+              className="underline underline-offset-2"
+              onClick={() =>
+                fill.mutate({ fluid_id: fill.data.before_id, age_months: fill.data.before_months })
+              }
+            >
+              Undo: {fill.data.before}, {fill.data.before_months.toFixed(0)} months
+            </button>
+          )}
+        </p>
+      )}
+      <p className="condensed mt-2 text-xs text-muted">
+        Boiling falls from dry to wet with the water a fluid takes up, about 2 % a year (estimate). Change: 50
+        K left, or two years, whichever comes first. Hatching: from wet to dry; filled: the peak.
+      </p>
+      <Caution>
+        Only a fluid the vehicle's manual allows; silicone fluid never together with another. It eats paint
+        and harms skin and eyes.
+      </Caution>
+    </section>
+  );
+}

@@ -1,0 +1,61 @@
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { problemText } from "../../api/client";
+import { useDecision, useShare } from "../../api/decisionQueries";
+import { useSession } from "../../api/queries";
+import { useMachineId } from "../../lib/route";
+import { Button, Failure, Working } from "../../ui/basics";
+import { DecisionView } from "./DecisionView";
+
+/** One kept decision in the workshop: read it, print it, share it. */
+export function DecisionPage() {
+  const machineId = useMachineId();
+  const id = Number(useParams().decisionId);
+  const found = useDecision(id);
+  const share = useShare(machineId);
+  const workshop = useSession().data?.workshop ?? "";
+  const [copied, setCopied] = useState(false);
+  if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
+  if (!found.data) return <Working>Opening the decision…</Working>;
+  const row = found.data;
+  const address = `${location.origin}/shared/${row.token}`;
+  const link = "min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper";
+  return (
+    <>
+      <p className="mb-2 print:hidden">
+        <Link className="underline underline-offset-2" to={`/m/${machineId}/choose`}>
+          Back to Choose
+        </Link>
+      </p>
+      <DecisionView {...row} workshop={workshop} engine={row.engine_version}>
+        <a className={link} href={`/api/decisions/${id}/pdf`} target="_blank" rel="noreferrer">
+          PDF
+        </a>
+        <Button onClick={() => print()}>Print</Button>
+        <Button
+          disabled={share.isPending || row.removed}
+          onClick={() => share.mutate({ decision: id, shared: !row.shared })}
+        >
+          {row.shared ? "Stop sharing" : "Share for reading"}
+        </Button>
+      </DecisionView>
+      {share.error && <Failure text={problemText(share.error)} />}
+      {row.shared && (
+        <section className="mt-4 border border-ink p-3 print:hidden" aria-label="Shared">
+          <p>Whoever has this address can read this page, and nothing else of the workshop:</p>
+          <p className="mt-1 flex flex-wrap items-center gap-3">
+            <a className="figures break-all underline underline-offset-2" href={address}>
+              {address}
+            </a>
+            <Button
+              className="min-h-7! px-2! py-0.5!"
+              onClick={() => navigator.clipboard?.writeText(address).then(() => setCopied(true))}
+            >
+              {copied ? "Copied" : "Copy"}
+            </Button>
+          </p>
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+import { useParams } from "react-router";
+import { problemText } from "../../api/client";
+import { useShared } from "../../api/decisionQueries";
+import { systemStore } from "../../lib/settings";
+import { useStore } from "../../lib/store";
+import { Button, Failure, Working } from "../../ui/basics";
+import { DecisionView } from "./DecisionView";
+
+/** A shared decision, for anybody with its address: nothing to sign in to, nothing to change. */
+export function SharedPage() {
+  const token = useParams().token ?? "";
+  const found = useShared(token);
+  const system = useStore(systemStore);
+  return (
+    <main className="mx-auto max-w-5xl p-4">
+      {found.isPending && <Working>Opening the decision…</Working>}
+      {found.error && (
+        <>
+          <Failure text={problemText(found.error)} />
+          <p>It is not shared any more, or the address is not whole. Ask whoever sent it.</p>
+        </>
+      )}
+      {found.data && (
+        <DecisionView {...found.data} engine={found.data.engine_version}>
+          <a
+            className="min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
+            href={`/api/shared/${token}/pdf`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            PDF
+          </a>
+          <Button onClick={() => systemStore.set(system === "metric" ? "imperial" : "metric")}>
+            Units: {system}
+          </Button>
+        </DecisionView>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,3 @@
+export { DecisionPage } from "./DecisionPage";
+export { KeepForm, Kept } from "./Kept";
+export { SharedPage } from "./SharedPage";

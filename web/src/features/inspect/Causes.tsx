@@ -1,0 +1,122 @@
+import { problemText } from "../../api/client";
+import { useSymptoms } from "../../api/inspectQueries";
+import { Failure, GroupTitle } from "../../ui/basics";
+import { useCell, useSheet } from "./sheet";
+import { shareText } from "./words";
+
+const kinds: [string, string][] = [
+  ["felt", "Felt"],
+  ["heard", "Heard"],
+  ["seen", "Seen"],
+  ["when", "When"],
+];
+
+/** What the driver noticed, and the causes that explain it together with what was found. */
+export function Causes() {
+  const { inspection, open, outbox } = useSheet();
+  const symptoms = useSymptoms();
+  const said = inspection.seen.filter((seen) => !seen.evidence.startsWith("found_"));
+  const found = inspection.seen.filter((seen) => seen.evidence.startsWith("found_"));
+  const add = (evidence: string) =>
+    outbox.put(`said.${evidence}`, { value: true, confirmed: false, source: "hand", state: "waiting" });
+  return (
+    <section aria-label="Symptoms and causes" className="mt-6">
+      <GroupTitle>What did the driver notice?</GroupTitle>
+      {said.length > 0 && (
+        <ul className="mb-2">
+          {said.map((seen) => (
+            <Said key={seen.evidence} evidence={seen.evidence} text={seen.text} />
+          ))}
+        </ul>
+      )}
+      {open && (
+        <select
+          aria-label="Add a symptom"
+          className="h-9 w-full rounded-xs border border-ink bg-paper px-2 max-md:h-11"
+          value=""
+          onChange={(event) => event.target.value && add(event.target.value)}
+        >
+          <option value="">Add a symptom…</option>
+          {kinds.map(([kind, label]) => (
+            <optgroup key={kind} label={label}>
+              {(symptoms.data ?? [])
+                .filter((row) => row.kind === kind && !said.some((seen) => seen.evidence === row.evidence))
+                .map((row) => (
+                  <option key={row.evidence} value={row.evidence}>
+                    {row.text}
+                  </option>
+                ))}
+            </optgroup>
+          ))}
+        </select>
+      )}
+      {symptoms.error && <Failure text={problemText(symptoms.error)} retry={() => symptoms.refetch()} />}
+      {found.length > 0 && (
+        <p className="condensed mt-2 text-muted">
+          Counted from the sheet:{" "}
+          {found.map((seen) => (seen.place ? `${seen.text} (${seen.place})` : seen.text)).join("; ")}.
+        </p>
+      )}
+      {inspection.causes.length > 0 && (
+        <>
+          <h3 className="mt-3 font-semibold">Likely causes</h3>
+          <ol>
+            {inspection.causes.map((cause) => (
+              <CauseRow key={cause.name} cause={cause} />
+            ))}
+          </ol>
+          <p className="border-t border-ink pt-2">
+            <span className="font-semibold">What tells most now: </span>
+            {inspection.next_check}.
+          </p>
+          <p className="condensed mt-1 text-xs text-muted">
+            Shares weigh the causes against each other by a table of practice, not by statistics.
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Said({ evidence, text }: { evidence: string; text: string }) {
+  const { open } = useSheet();
+  const cell = useCell(`said.${evidence}`);
+  return (
+    <li className="flex items-baseline justify-between gap-2 border-t border-hairline py-0.5">
+      <span>{text}</span>
+      {open && (
+        <button
+          type="button"
+          className="condensed min-h-6 text-xs underline underline-offset-2"
+          onClick={() => cell.set(null)}
+        >
+          Take out<span className="sr-only">: {text}</span>
+        </button>
+      )}
+    </li>
+  );
+}
+
+function CauseRow({ cause }: { cause: ReturnType<typeof useSheet>["inspection"]["causes"][number] }) {
+  const percent = Math.round(100 * cause.share);
+  return (
+    <li data-cause={cause.name} className="border-t border-hairline py-1.5">
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="font-semibold">
+          {cause.text}
+          {cause.place !== "brakes" && <span className="condensed font-normal"> – not the brakes</span>}
+        </span>
+        <span className="figures whitespace-nowrap">{shareText(cause.share)}</span>
+      </div>
+      <div aria-hidden="true" className="h-1 bg-muted" style={{ width: `${percent}%` }} />
+      {cause.reasons.length > 0 && (
+        <p className="condensed text-xs text-muted">
+          {cause.reasons
+            .map((reason) => `${reason.weight > 0 ? "for" : "against"} it: ${reason.text}`)
+            .join("; ")}
+        </p>
+      )}
+      <p className="condensed text-xs">Check: {cause.check}</p>
+    </li>
+  );
+}

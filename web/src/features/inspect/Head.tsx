@@ -1,0 +1,173 @@
+import { useEffect, useState } from "react";
+import { ProblemError, problemText } from "../../api/client";
+import { useChangeHead, useFinish, useRemoveInspection } from "../../api/inspectQueries";
+import { useUnits } from "../../lib/settings";
+import { useStore } from "../../lib/store";
+import { dateText } from "../../lib/text";
+import { Button, Failure, StageTitle } from "../../ui/basics";
+import { NumberField } from "../../ui/NumberField";
+import { GaugePanel } from "./GaugePanel";
+import { ReadingCell } from "./ReadingCell";
+import { useSheet } from "./sheet";
+
+/** Day, odometer, how much is in, and the ways to measure, finish, print and take along. */
+export function Head({ machineId, onBack }: { machineId: number; onBack: () => void }) {
+  const { inspection, outbox, open } = useSheet();
+  const { withUnit } = useUnits();
+  const entries = useStore(outbox.entries);
+  const asking = Object.values(entries).filter((entry) => entry.state !== "waiting").length;
+  const finish = useFinish(machineId, inspection.id);
+  const [gauge, setGauge] = useState(false);
+  const waiting = Object.keys(entries).length > 0;
+  return (
+    <>
+      <StageTitle
+        title={`Measured on ${dateText(inspection.measured_on)}, ${withUnit(inspection.odometer_km, "distance")}`}
+        note={
+          <>
+            {inspection.given} of {inspection.wanted} readings in · <Saved />
+          </>
+        }
+      >
+        <div className="flex flex-wrap gap-2 print:hidden">
+          {open && (
+            <Button aria-pressed={gauge} onClick={() => setGauge(!gauge)}>
+              Gauge: simulated
+            </Button>
+          )}
+          {open ? (
+            <Button
+              primary
+              data-after-cells
+              disabled={waiting || finish.isPending}
+              onClick={() => finish.mutate(true)}
+            >
+              Finish
+            </Button>
+          ) : (
+            !inspection.removed && <Button onClick={() => finish.mutate(false)}>Open it again</Button>
+          )}
+          <Button onClick={onBack}>All inspections</Button>
+        </div>
+      </StageTitle>
+      {finish.error && <Failure text={problemText(finish.error)} />}
+      {asking > 0 && (
+        <p role="alert" className="mb-3 border border-over px-3 py-2 font-semibold">
+          <span aria-hidden="true">▲ </span>
+          {asking === 1 ? "One entry is not kept: it asks" : `${asking} entries are not kept: they ask`}{" "}
+          below.
+        </p>
+      )}
+      {gauge && open && <GaugePanel />}
+      <div className="flex flex-wrap justify-between gap-x-6 print:hidden">
+        {open && <HeadFields machineId={machineId} />}
+        <Take machineId={machineId} onBack={onBack} />
+      </div>
+    </>
+  );
+}
+
+/** Ways to take the sheet along, or out. */
+function Take({ machineId, onBack }: { machineId: number; onBack: () => void }) {
+  const { inspection } = useSheet();
+  const remove = useRemoveInspection(machineId);
+  return (
+    <div className="mb-3">
+      <p className="flex flex-wrap gap-x-4 gap-y-1">
+        <button type="button" className="min-h-6 underline underline-offset-2" onClick={() => window.print()}>
+          Print
+        </button>
+        {(["csv", "json"] as const).map((kind) => (
+          <a
+            key={kind}
+            className="min-h-6 underline underline-offset-2"
+            href={`/api/inspections/${inspection.id}/file/${kind}`}
+            download
+          >
+            Save as {kind.toUpperCase()}
+          </a>
+        ))}
+        <button
+          type="button"
+          className="min-h-6 underline underline-offset-2"
+          onClick={() =>
+            remove.mutate({ id: inspection.id, removed: !inspection.removed }, { onSuccess: onBack })
+          }
+        >
+          {inspection.removed ? "Bring it back" : "Take this inspection out"}
+        </button>
+      </p>
+      {remove.error && <Failure text={problemText(remove.error)} />}
+    </div>
+  );
+}
+
+/** Whether everything that was entered has been kept. */
+function Saved() {
+  const { outbox, open } = useSheet();
+  const connection = useStore(outbox.connection);
+  const waiting = Object.values(useStore(outbox.entries)).filter((entry) => entry.state === "waiting").length;
+  if (!open) return <span>finished</span>;
+  if (connection.failed && waiting > 0) {
+    return (
+      <span role="alert" className="text-over">
+        <span aria-hidden="true">▲ </span>
+        {waiting} not sent yet, kept on this device: {connection.failed}{" "}
+        <button
+          type="button"
+          className="font-semibold underline underline-offset-2"
+          onClick={() => void outbox.flush()}
+        >
+          Try now
+        </button>
+      </span>
+    );
+  }
+  return <span data-saved={waiting === 0}>{waiting > 0 ? "saving…" : "all saved"}</span>;
+}
+
+function HeadFields({ machineId }: { machineId: number }) {
+  const { inspection } = useSheet();
+  const { system } = useUnits();
+  const change = useChangeHead(machineId, inspection.id);
+  const [on, setOn] = useState(inspection.measured_on);
+  useEffect(() => setOn(inspection.measured_on), [inspection.measured_on]);
+  const problem = change.error instanceof ProblemError ? change.error.problem : null;
+  const refused = (name: string) => problem?.fields.find((entry) => entry.field === name)?.allowed;
+  const send = (measured_on: string, odometer_km: number) => change.mutate({ measured_on, odometer_km });
+  return (
+    <div className="mb-3 flex flex-wrap items-start gap-x-6 gap-y-2 print:hidden">
+      <label>
+        <span className="condensed block text-xs text-muted">Measured on</span>
+        <input
+          type="date"
+          className="figures h-8 rounded-xs border border-ink bg-paper px-2 max-md:h-11"
+          value={on}
+          aria-invalid={refused("measured_on") ? true : undefined}
+          onChange={(event) => setOn(event.target.value)}
+          onBlur={() => on && on !== inspection.measured_on && send(on, inspection.odometer_km)}
+        />
+        {refused("measured_on") && (
+          <span className="condensed block text-xs text-over">▲ {refused("measured_on")}</span>
+        )}
+      </label>
+      <NumberField
+        label="Odometer"
+        quantity="distance"
+        value={inspection.odometer_km}
+        system={system}
+        refused={refused("odometer_km")}
+        onCommit={(value) => value !== null && send(inspection.measured_on, value)}
+      />
+      <ReadingCell
+        wide
+        reading
+        name="washers"
+        label="Both washers together"
+        placeholder="none"
+        hint="only if rotors are read over two washers"
+      />
+      {change.error && !problem?.fields.length && <Failure text={problemText(change.error)} />}
+    </div>
+  );
+}

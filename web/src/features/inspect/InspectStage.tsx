@@ -1,0 +1,250 @@
+import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
+import { problemText } from "../../api/client";
+import {
+  type Inspection,
+  useInspection,
+  useInspections,
+  useRemoveInspection,
+  useStartInspection,
+} from "../../api/inspectQueries";
+import { useMachine } from "../../api/queries";
+import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { dateText, todayIso } from "../../lib/text";
+import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { NumberField } from "../../ui/NumberField";
+import { Causes } from "./Causes";
+import { Head } from "./Head";
+import { HeatFound } from "./HeatFound";
+import { Meaning } from "./Meaning";
+import { PrintSheet } from "./PrintSheet";
+import { SheetContext, useOutbox } from "./sheet";
+import { WheelPanel } from "./WheelPanel";
+import { Whole } from "./Whole";
+
+const care = (
+  <>
+    Wheels off: on stands, chocked, never under a jack alone. No compressed air on brake dust. Hot parts burn;
+    fluid eats paint and skin. Limits cast in the part and the vehicle's own manual come before any number
+    here; where in doubt, a qualified technician. A verdict supports a decision, it certifies nothing.
+  </>
+);
+
+/** The inspection that is open, the one that was picked, or the list of all with a way to begin. */
+export function InspectStage() {
+  const machineId = useMachineId();
+  const rows = useInspections(machineId);
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("sheet");
+  const open = rows.data?.find((row) => !row.finished && !row.removed);
+  const id = asked === "all" ? null : asked ? Number(asked) : (open?.id ?? null);
+  if (rows.error) return <Failure text={problemText(rows.error)} retry={() => rows.refetch()} />;
+  if (!rows.data) return <Working>Opening the inspections…</Working>;
+  if (id !== null) {
+    return <SheetOf key={id} id={id} machineId={machineId} onBack={() => setSearch({ sheet: "all" })} />;
+  }
+  return <Inspections machineId={machineId} onOpen={(sheet) => setSearch({ sheet: String(sheet) })} />;
+}
+
+type SheetProps = { id: number; machineId: number; onBack: () => void };
+
+function SheetOf({ id, machineId, onBack }: SheetProps) {
+  const found = useInspection(id);
+  if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
+  if (!found.data) return <Working>Opening the sheet…</Working>;
+  return <SheetView inspection={found.data} machineId={machineId} onBack={onBack} />;
+}
+
+type ViewProps = { inspection: Inspection; machineId: number; onBack: () => void };
+
+function SheetView({ inspection, machineId, onBack }: ViewProps) {
+  const outbox = useOutbox(inspection.id);
+  const [heat, setHeat] = useState(false);
+  const machine = useMachine(machineId);
+  const open = !inspection.finished && !inspection.removed;
+  return (
+    <SheetContext.Provider value={{ inspection, outbox, open }}>
+      <div className="print:hidden">
+        <Head machineId={machineId} onBack={onBack} />
+        <nav aria-label="Wheels" className="sticky top-0 z-5 mb-2 flex gap-1 bg-chalk py-1 md:hidden">
+          {inspection.wheels.map((wheel) => (
+            <a
+              key={wheel.name}
+              href={`#${wheel.name}`}
+              className="flex min-h-9 flex-1 items-center justify-center border border-ink px-1 text-center text-xs font-semibold"
+            >
+              {wheel.label}
+            </a>
+          ))}
+        </nav>
+        <div className="grid gap-x-6 gap-y-4 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_17rem]">
+          <div>
+            {inspection.before_on && (
+              <p className="condensed mb-2 text-muted">
+                In grey: read on {dateText(inspection.before_on)}. Set: {inspection.set_name}.
+              </p>
+            )}
+            <div className="grid gap-3 bay:grid-cols-1! xl:grid-cols-2">
+              {inspection.wheels.map((wheel) => (
+                <WheelPanel key={wheel.name} wheel={wheel} />
+              ))}
+            </div>
+            <Whole />
+          </div>
+          <aside>
+            <Meaning />
+            <Causes />
+          </aside>
+        </div>
+        <details
+          className="mt-4 border-t border-ink pt-2"
+          onToggle={(event) => setHeat(event.currentTarget.open)}
+        >
+          <summary className="cursor-pointer font-semibold">
+            Heat found on the rotors: paint, strips, pyrometer
+          </summary>
+          {heat && (
+            <div className="max-w-2xl">
+              <HeatFound machineId={machineId} />
+            </div>
+          )}
+        </details>
+        <Caution>{care}</Caution>
+      </div>
+      <PrintSheet
+        inspection={inspection}
+        machine={machine.data?.name ?? ""}
+        owner={machine.data?.owner ?? ""}
+      />
+    </SheetContext.Provider>
+  );
+}
+
+type ListProps = { machineId: number; onOpen: (id: number) => void };
+
+function Inspections({ machineId, onOpen }: ListProps) {
+  const rows = useInspections(machineId);
+  const remove = useRemoveInspection(machineId);
+  const { withUnit } = useUnits();
+  const kept = (rows.data ?? []).filter((row) => !row.removed);
+  const gone = (rows.data ?? []).filter((row) => row.removed);
+  const open = kept.find((row) => !row.finished);
+  return (
+    <>
+      <StageTitle
+        title="Inspect what is there"
+        note="Pads and rotors wheel by wheel: the verdict comes as you type, and the wear goes into Life."
+      />
+      {open ? (
+        <Button primary onClick={() => onOpen(open.id)}>
+          Go on with the inspection of {dateText(open.measured_on)}
+        </Button>
+      ) : (
+        <Start machineId={machineId} onOpen={onOpen} />
+      )}
+      {kept.length === 0 && (
+        <p className="mt-4 max-w-prose text-muted">
+          No inspection yet. One pad, inner and outer, is enough to begin; a pad gauge or a caliper will do,
+          and two washers for a rotor with a lip at its edge.
+        </p>
+      )}
+      {kept.length > 0 && (
+        <table className="mt-5 w-full max-w-3xl" aria-label="Inspections">
+          <thead className="condensed border-b border-ink text-left text-xs text-muted">
+            <tr>
+              <th className="py-1 font-normal">Measured on</th>
+              <th className="text-right font-normal">At</th>
+              <th className="pl-4 font-normal max-md:hidden">Set</th>
+              <th className="text-right font-normal">Cells</th>
+              <th className="pl-4 font-normal">Worst</th>
+            </tr>
+          </thead>
+          <tbody>
+            {kept.map((row) => (
+              <tr key={row.id} className="border-b border-hairline">
+                <td className="py-2">
+                  <button
+                    type="button"
+                    className="min-h-6 font-semibold underline underline-offset-2"
+                    onClick={() => onOpen(row.id)}
+                  >
+                    {dateText(row.measured_on)}
+                  </button>
+                </td>
+                <td className="figures text-right">{withUnit(row.odometer_km, "distance")}</td>
+                <td className="pl-4 max-md:hidden">{row.set_name}</td>
+                <td className="figures text-right">{row.readings}</td>
+                <td className="pl-4">
+                  {row.finished ? row.worst && <StateWord state={row.worst} /> : <span>open</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {gone.length > 0 && (
+        <p className="mt-4 text-muted">
+          Taken out:{" "}
+          {gone.map((row) => (
+            <button
+              key={row.id}
+              type="button"
+              className="mr-3 min-h-6 underline underline-offset-2"
+              onClick={() => remove.mutate({ id: row.id, removed: false })}
+            >
+              bring back {dateText(row.measured_on)}
+            </button>
+          ))}
+        </p>
+      )}
+      {remove.error && <Failure text={problemText(remove.error)} />}
+      <Caution>{care}</Caution>
+    </>
+  );
+}
+
+function Start({ machineId, onOpen }: ListProps) {
+  const machine = useMachine(machineId);
+  const start = useStartInspection(machineId);
+  const { system } = useUnits();
+  const [on, setOn] = useState(() => todayIso());
+  const [km, setKm] = useState<number | null>(null);
+  const odometer = machine.data?.odometer_km;
+  useEffect(() => setKm(odometer ?? null), [odometer]);
+  if (!machine.data) return null;
+  return (
+    <form
+      aria-label="Start an inspection"
+      className="flex flex-wrap items-end gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (km === null) return;
+        start.mutate({ measured_on: on, odometer_km: km }, { onSuccess: (found) => onOpen(found.id) });
+      }}
+    >
+      <label>
+        <span className="condensed block text-xs text-muted">Measured on</span>
+        <input
+          type="date"
+          className="figures h-8 rounded-xs border border-ink bg-paper px-2"
+          value={on}
+          required
+          onChange={(event) => setOn(event.target.value)}
+        />
+      </label>
+      <NumberField
+        label="Odometer"
+        quantity="distance"
+        value={odometer ?? null}
+        system={system}
+        onPreview={setKm}
+        onCommit={setKm}
+      />
+      <Button primary type="submit" disabled={start.isPending || km === null}>
+        Start measuring
+      </Button>
+      {start.error && <Failure text={problemText(start.error)} />}
+    </form>
+  );
+}

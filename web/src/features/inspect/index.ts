@@ -1,0 +1,1 @@
+export { InspectStage } from "./InspectStage";

@@ -1,0 +1,89 @@
+// @vitest-environment jsdom
+import { beforeEach, expect, it, vi } from "vitest";
+import { type Problem, ProblemError, type Schemas } from "../../api/client";
+import { type Entry, Outbox, type Send } from "./outbox";
+
+const PATIENCE = { timeout: 60_000 };
+type Entered = Schemas["EnteredOut"];
+const entered = (asks: Entered["asks"] = [], refused: Entered["refused"] = []): Entered => ({
+  inspection: { id: 1 } as Schemas["InspectionOut"],
+  asks,
+  refused,
+});
+const entry = (value: number): Entry => ({ value, confirmed: false, source: "hand", state: "waiting" });
+const problem = (status: number, detail: string): Problem => ({
+  type: "/problems/x",
+  title: "x",
+  status,
+  detail,
+  fields: [],
+});
+
+const box = (send: Send, retries: (() => void)[] = [], arrived = vi.fn()) =>
+  new Outbox(1, send, arrived, (retry) => retries.push(retry));
+
+beforeEach(() => localStorage.clear());
+
+it("forgets what has arrived and keeps what asks or was refused", async () => {
+  const arrived = vi.fn();
+  const outbox = box(
+    async () =>
+      entered(
+        [{ name: "b", text: "thicker than new", in_inches_m: 0.009 }],
+        [{ name: "c", allowed: "one of free, dry" }],
+      ),
+    [],
+    arrived,
+  );
+  outbox.entries.set({ a: entry(1), b: entry(2), c: entry(3) });
+  await outbox.flush();
+  expect(Object.keys(outbox.entries.get())).toEqual(["b", "c"]);
+  expect(outbox.entries.get().b).toMatchObject({ state: "asks", inInches: 0.009 });
+  expect(outbox.entries.get().c?.message).toBe("Allowed: one of free, dry.");
+  expect(arrived).toHaveBeenCalledOnce();
+});
+
+it("keeps everything through a lost connection and a reload, and sends it once there is one", async () => {
+  const retries: (() => void)[] = [];
+  const lost = box(() => Promise.reject(new ProblemError(problem(0, "no answer"))), retries);
+  lost.put("a", entry(1));
+  lost.put("b", entry(2));
+  await vi.waitFor(() => expect(retries.length).toBeGreaterThan(0), PATIENCE);
+  expect(lost.waiting()).toHaveLength(2);
+  expect(lost.connection.get().failed).toBe("no answer");
+  const sent: string[][] = [];
+  const reloaded = box(async (cells) => {
+    sent.push(Object.keys(cells));
+    return entered();
+  });
+  await reloaded.flush();
+  expect(sent).toEqual([["a", "b"]]);
+  expect(reloaded.entries.get()).toEqual({});
+  expect(reloaded.connection.get().failed).toBeNull();
+});
+
+it("never has two requests under way and lets a later entry stand", async () => {
+  let under = 0;
+  const seen: unknown[] = [];
+  const outbox: Outbox = box(async (cells) => {
+    under += 1;
+    expect(under).toBe(1);
+    seen.push(cells.a?.value);
+    if (seen.length === 1) outbox.put("a", entry(7));
+    await Promise.resolve();
+    under -= 1;
+    return entered();
+  });
+  outbox.put("a", entry(1));
+  await vi.waitFor(() => expect(outbox.entries.get()).toEqual({}), PATIENCE);
+  expect(seen).toEqual([1, 7]);
+});
+
+it("does not repeat what the server will not take", async () => {
+  const retries: (() => void)[] = [];
+  const outbox = box(() => Promise.reject(new ProblemError(problem(409, "It is finished."))), retries);
+  outbox.put("a", entry(1));
+  await vi.waitFor(() => expect(outbox.entries.get().a?.state).toBe("refused"), PATIENCE);
+  expect(outbox.entries.get().a?.message).toBe("It is finished.");
+  expect(retries).toEqual([]);
+});

@@ -1,0 +1,104 @@
+// What was entered but is not with the server yet. It outlives a reload and a lost connection; sending again is harmless.
+import { ProblemError, problemText, type Schemas } from "../../api/client";
+import type { CellValue } from "../../api/inspectQueries";
+import { createStore, type Store } from "../../lib/store";
+
+export type Entry = {
+  value: CellValue | null;
+  confirmed: boolean;
+  source: "hand" | "gauge";
+  /** waiting: to be sent; asks: the server doubts it; refused: it cannot be; wrong: not understood as typed. */
+  state: "waiting" | "asks" | "refused" | "wrong";
+  text?: string;
+  message?: string;
+  inInches?: number | null;
+};
+export type Box = Record<string, Entry>;
+export type Connection = { busy: boolean; failed: string | null; savedAt: number | null };
+
+export type Send = (cells: Record<string, Schemas["CellIn"]>) => Promise<Schemas["EnteredOut"]>;
+
+/** The entries of one inspection that wait, ask or were refused. */
+export class Outbox {
+  readonly entries: Store<Box>;
+  readonly connection = createStore<Connection>({ busy: false, failed: null, savedAt: null });
+  private again = false;
+
+  constructor(
+    id: number,
+    private readonly send: Send,
+    private readonly arrived: (found: Schemas["InspectionOut"]) => void,
+    private readonly later: (retry: () => void) => void = (retry) => setTimeout(retry, 3000),
+  ) {
+    this.entries = createStore<Box>({}, `thermaxis.inspection.${id}`);
+  }
+
+  put(name: string, entry: Entry) {
+    this.entries.set({ ...this.entries.get(), [name]: entry });
+    if (entry.state === "waiting") void this.flush();
+  }
+
+  drop(name: string) {
+    const { [name]: _, ...rest } = this.entries.get();
+    this.entries.set(rest);
+  }
+
+  waiting(): [string, Entry][] {
+    return Object.entries(this.entries.get()).filter(([, entry]) => entry.state === "waiting");
+  }
+
+  /** Send all that waits, one request at a time, so that answers come in the order of the entries. */
+  async flush(): Promise<void> {
+    if (this.connection.get().busy) {
+      this.again = true;
+      return;
+    }
+    const sent = this.waiting();
+    if (sent.length === 0) return;
+    this.connection.set({ ...this.connection.get(), busy: true });
+    try {
+      const cells = Object.fromEntries(
+        sent.map(([name, { value, confirmed, source }]) => [name, { value, confirmed, source }]),
+      );
+      const found = await this.send(cells);
+      this.settle(sent, found);
+      this.connection.set({ busy: false, failed: null, savedAt: Date.now() });
+      this.arrived(found.inspection);
+    } catch (error) {
+      this.fail(sent, error);
+    }
+    if (this.again) {
+      this.again = false;
+      await this.flush();
+    }
+  }
+
+  private settle(sent: [string, Entry][], found: Schemas["EnteredOut"]) {
+    const box = { ...this.entries.get() };
+    for (const [name, entry] of sent) {
+      // Typed over while it was on its way: the newer entry waits for its own turn.
+      if (box[name] !== entry) continue;
+      const ask = found.asks.find((row) => row.name === name);
+      const refused = found.refused.find((row) => row.name === name);
+      if (ask) box[name] = { ...entry, state: "asks", message: ask.text, inInches: ask.in_inches_m };
+      else if (refused) box[name] = { ...entry, state: "refused", message: `Allowed: ${refused.allowed}.` };
+      else delete box[name];
+    }
+    this.entries.set(box);
+  }
+
+  private fail(sent: [string, Entry][], error: unknown) {
+    const status = error instanceof ProblemError ? error.problem.status : 0;
+    this.connection.set({ ...this.connection.get(), busy: false, failed: problemText(error) });
+    if (status >= 400 && status < 500 && status !== 401 && status !== 403 && status !== 429) {
+      // The server has understood and will not take it: trying again would change nothing.
+      const box = { ...this.entries.get() };
+      for (const [name, entry] of sent) {
+        if (box[name] === entry) box[name] = { ...entry, state: "refused", message: problemText(error) };
+      }
+      this.entries.set(box);
+      return;
+    }
+    this.later(() => void this.flush());
+  }
+}
