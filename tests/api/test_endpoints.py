@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 from pathlib import Path
 from typing import Any
@@ -222,8 +223,8 @@ def test_bedding_kept_and_driven(demo: Api, roadster: str) -> None:
     assert max(plan["curve"]["front_surface_C"]) <= plan["window_high_C"]
     kept = demo.post(f"{roadster}/plans", ask)
     assert kept["stops"] == len(plan["stops"])
-    assert demo.put(f"/plans/{kept['id']}/done", {"done": True})["done_on"] == TODAY.isoformat()
-    assert demo.get(f"{roadster}/plans")[0]["done_on"] == TODAY.isoformat()
+    assert demo.put(f"/plans/{kept['id']}/done", {"done": True})["done_on"] == dt.date.today().isoformat()
+    assert demo.get(f"{roadster}/plans")[0]["done_on"] == dt.date.today().isoformat()
     assert_problem(
         demo.post(f"{roadster}/bedding", {"top_speed_mps": 5, "hard_g": 0.6}, status=422), 422, "top_speed_mps"
     )

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Protocol
 
 import pytest
+from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests.workshop import TODAY
@@ -35,12 +37,41 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+class Answering:
+    """Counts the requests the live server is answering."""
+
+    def __init__(self) -> None:
+        self.count, self.changed = 0, threading.Condition()
+
+    def began(self, **_: object) -> None:
+        self._add(1)
+
+    def ended(self, **_: object) -> None:
+        self._add(-1)
+
+    def wait_for_none(self) -> None:
+        with self.changed:
+            assert self.changed.wait_for(lambda: self.count == 0, PATIENCE_MS / 1000), "a request never ends"
+
+    def _add(self, one: int) -> None:
+        with self.changed:
+            self.count += one
+            self.changed.notify_all()
+
+
 @pytest.fixture
-def demo_server(transactional_db: None, live_server: Any, settings: Any) -> str:
+def demo_server(transactional_db: None, live_server: Any, settings: Any) -> Iterator[str]:
     """The address of a server that signs the demo user in."""
     settings.DEMO_SIGN_IN = True
     load_demo(TODAY)
-    return str(live_server.url)
+    answering = Answering()
+    request_started.connect(answering.began)
+    request_finished.connect(answering.ended)
+    yield str(live_server.url)
+    # A page that is closed leaves its last questions behind: their answers must not meet the next test's database.
+    answering.wait_for_none()
+    request_started.disconnect(answering.began)
+    request_finished.disconnect(answering.ended)
 
 
 class Opener(Protocol):

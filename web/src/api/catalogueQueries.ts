@@ -1,6 +1,7 @@
 // The catalogue, and files of parts.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 
 export type TableName = Schemas["TableForm"]["table"];
 export type PartsFile = { file: File; table: TableName; mapping: Record<string, string> };
@@ -24,21 +25,21 @@ const sent = (parts: PartsFile) => ({
 });
 
 export function useLookAtTable() {
-  return useMutation({
+  return useOnce({
     mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/look", sent(parts))),
   });
 }
 
 /** What a file would do; asked again whenever its mapping changes. */
 export function useReadTable() {
-  return useMutation({
+  return useOnce({
     mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/read", sent(parts))),
   });
 }
 
 export function useImportTable() {
   const queries = useQueryClient();
-  return useMutation({
+  return useOnce({
     mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/import", sent(parts))),
     // Every machine may be computed with a part that has changed.
     onSuccess: () => queries.invalidateQueries(),
@@ -64,7 +65,7 @@ function useEverything() {
 
 export function useKeepPart() {
   const onSuccess = useEverything();
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["PartAsk"]) => answer(client.PUT("/api/catalogue/part", { body })),
     onSuccess,
   });
@@ -72,7 +73,7 @@ export function useKeepPart() {
 
 export function useKeepReading(pad_id: number) {
   const onSuccess = useEverything();
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["ReadingAsk"]) =>
       answer(
         client.POST("/api/catalogue/compounds/{pad_id}/readings", { params: { path: { pad_id } }, body }),
@@ -83,7 +84,7 @@ export function useKeepReading(pad_id: number) {
 
 export function useRemoveReading() {
   const onSuccess = useEverything();
-  return useMutation({
+  return useOnce({
     mutationFn: ({ reading, removed }: { reading: number; removed: boolean }) =>
       answer(
         client.PUT("/api/catalogue/readings/{reading_id}/removed", {
@@ -97,7 +98,7 @@ export function useRemoveReading() {
 
 export function useUseOwn(pad_id: number) {
   const onSuccess = useEverything();
-  return useMutation({
+  return useOnce({
     mutationFn: (use_own: boolean) =>
       answer(
         client.PUT("/api/catalogue/compounds/{pad_id}/use-own", {
@@ -110,7 +111,7 @@ export function useUseOwn(pad_id: number) {
 }
 
 export function useBrakingFriction() {
-  return useMutation({
+  return useOnce({
     mutationFn: ({ machine, ...body }: { machine: number } & Schemas["FrictionAsk"]) =>
       answer(
         client.POST("/api/machines/{machine_id}/friction", {

@@ -1,6 +1,7 @@
 // The choice: every set judged, the drawn ones while a slider moves, sets side by side, chances, ways out, fluids.
-import { keepPreviousData, type QueryClient, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, type QueryClient, useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 import { useRefresh } from "./queries";
 import { noWhatIf, useSettledWhatIf, useWhatIf, whatIfStore } from "./whatIf";
 import { followed } from "./work";
@@ -117,7 +118,7 @@ export function useFluids(id: number, key: string | null, mixed: boolean) {
 
 export function useFill(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["FillAsk"]) =>
       answer(client.PUT("/api/machines/{machine_id}/fluid", { params: at(id), body })),
     onSuccess: refresh,

@@ -1,6 +1,7 @@
 // Kept decisions and shortlists.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 
 const row = (decision_id: number) => ({ path: { decision_id } });
 
@@ -39,7 +40,7 @@ function useAgain(id: number) {
 
 export function useKeepDecision(id: number) {
   const again = useAgain(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["DecisionAsk"]) =>
       answer(
         client.POST("/api/machines/{machine_id}/decisions", { params: { path: { machine_id: id } }, body }),
@@ -50,7 +51,7 @@ export function useKeepDecision(id: number) {
 
 export function useShare(id: number) {
   const again = useAgain(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ decision, shared }: { decision: number; shared: boolean }) =>
       answer(client.PUT("/api/decisions/{decision_id}/shared", { params: row(decision), body: { shared } })),
     onSuccess: again,
@@ -59,7 +60,7 @@ export function useShare(id: number) {
 
 export function useRemoveDecision(id: number) {
   const again = useAgain(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ decision, removed }: { decision: number; removed: boolean }) =>
       answer(
         client.PUT("/api/decisions/{decision_id}/removed", { params: row(decision), body: { removed } }),

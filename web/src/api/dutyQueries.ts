@@ -1,7 +1,8 @@
 // Duties, circuits and recorded runs.
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 import { followed } from "./work";
 
 const at = (machine_id: number) => ({ path: { machine_id } });
@@ -41,7 +42,7 @@ function useDutiesChanged() {
 
 export function useSaveDuty() {
   const changed = useDutiesChanged();
-  return useMutation({
+  return useOnce({
     mutationFn: ({ duty_id, body }: { duty_id: number | null; body: Schemas["DutyIn"] }) =>
       duty_id === null
         ? answer(client.POST("/api/duties", { body }))
@@ -52,7 +53,7 @@ export function useSaveDuty() {
 
 export function useRemoveDuty() {
   const changed = useDutiesChanged();
-  return useMutation({
+  return useOnce({
     mutationFn: ({ duty_id, removed }: { duty_id: number; removed: boolean }) =>
       answer(
         client.PUT("/api/duties/{duty_id}/removed", { params: { path: { duty_id } }, body: { removed } }),
@@ -63,7 +64,7 @@ export function useRemoveDuty() {
 
 export function useSaveCircuit() {
   const changed = useDutiesChanged();
-  return useMutation({
+  return useOnce({
     mutationFn: ({ circuit_id, body }: { circuit_id: number | null; body: Schemas["CircuitIn"] }) =>
       circuit_id === null
         ? answer(client.POST("/api/circuits", { body }))
@@ -84,7 +85,7 @@ const sent = <T>(parts: Record<string, string | Blob>) => ({
 });
 
 export function useLook() {
-  return useMutation({
+  return useOnce({
     mutationFn: (file: File) => answer(client.POST("/api/runs/look", sent<{ file: string }>({ file }))),
   });
 }
@@ -121,7 +122,7 @@ export function useReadRun(id: number, reading: Reading | null) {
 export function useKeepRun() {
   const changed = useDutiesChanged();
   const control = useRef<AbortController | null>(null);
-  const mutation = useMutation({
+  const mutation = useOnce({
     mutationFn: ({ file, uses, smoothing, name }: Reading & { name: string }) => {
       control.current = new AbortController();
       const { signal } = control.current;
@@ -158,7 +159,7 @@ export function useRunTemperatures(run_id: number | null) {
 
 /** The stand-in logger records the machine on a duty and hands over a file, as a real one would. */
 export function useLogARun(id: number) {
-  return useMutation({
+  return useOnce({
     mutationFn: async (body: Schemas["LoggerAsk"]) => {
       const blob = await answer(
         client.POST("/api/machines/{machine_id}/logger", { params: at(id), body, parseAs: "blob" }),

@@ -1,6 +1,7 @@
 // Inspections, the stand-ins that are held at a machine, and its sets on the shelf.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 import { useRefresh } from "./queries";
 
 export type Inspection = Schemas["InspectionOut"];
@@ -37,7 +38,7 @@ function useKept(machineId: number) {
 
 export function useStartInspection(machineId: number) {
   const kept = useKept(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["HeadIn"]) =>
       answer(client.POST("/api/machines/{machine_id}/inspections", { params: at(machineId), body })),
     onSuccess: kept,
@@ -46,7 +47,7 @@ export function useStartInspection(machineId: number) {
 
 export function useChangeHead(machineId: number, id: number) {
   const kept = useKept(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["HeadIn"]) =>
       answer(client.PUT("/api/inspections/{inspection_id}", { params: of(id), body })),
     onSuccess: kept,
@@ -55,7 +56,7 @@ export function useChangeHead(machineId: number, id: number) {
 
 export function useFinish(machineId: number, id: number) {
   const kept = useKept(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: (finished: boolean) =>
       answer(client.PUT("/api/inspections/{inspection_id}/finished", { params: of(id), body: { finished } })),
     onSuccess: kept,
@@ -64,7 +65,7 @@ export function useFinish(machineId: number, id: number) {
 
 export function useRemoveInspection(machineId: number) {
   const kept = useKept(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ id, removed }: { id: number; removed: boolean }) =>
       answer(client.PUT("/api/inspections/{inspection_id}/removed", { params: of(id), body: { removed } })),
     onSuccess: kept,
@@ -73,7 +74,7 @@ export function useRemoveInspection(machineId: number) {
 
 export function useOverrule(machineId: number, id: number) {
   const kept = useKept(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["OverruleIn"]) =>
       answer(client.PUT("/api/inspections/{inspection_id}/overruled", { params: of(id), body })),
     onSuccess: kept,
@@ -98,7 +99,7 @@ export function readGauge(id: number, body: Schemas["GaugeAsk"]) {
 }
 
 export function usePyrometer(machineId: number) {
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["PyrometerAsk"]) =>
       answer(client.POST("/api/machines/{machine_id}/pyrometer", { params: at(machineId), body })),
   });
@@ -107,7 +108,7 @@ export function usePyrometer(machineId: number) {
 export function useKeepPhoto(machineId: number, id: number) {
   const queries = useQueryClient();
   const refresh = useRefresh(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ wheel, file }: { wheel: string; file: File }) => {
       const body = new FormData();
       body.set("wheel", wheel);
@@ -128,7 +129,7 @@ export function useKeepPhoto(machineId: number, id: number) {
 
 export function useRemovePhoto(id: number) {
   const queries = useQueryClient();
-  return useMutation({
+  return useOnce({
     mutationFn: (photo_id: number) =>
       answer(
         client.PUT("/api/photos/{photo_id}/removed", {
@@ -149,7 +150,7 @@ export function useSets(machineId: number) {
 
 export function useMountSet(machineId: number) {
   const refresh = useRefresh(machineId);
-  return useMutation({
+  return useOnce({
     mutationFn: (set_id: number) =>
       answer(
         client.POST("/api/machines/{machine_id}/sets/{set_id}/mount", {

@@ -1,6 +1,7 @@
 // Adding, describing, copying and comparing machines.
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 import { useRefresh } from "./queries";
 import { followed } from "./work";
 
@@ -44,7 +45,7 @@ function useMachineAdded() {
 
 export function useAddMachine() {
   const added = useMachineAdded();
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["MachineIn"]) => answer(client.POST("/api/workshop/machines", { body })),
     onSuccess: added,
   });
@@ -52,7 +53,7 @@ export function useAddMachine() {
 
 export function useCopyMachine(id: number) {
   const added = useMachineAdded();
-  return useMutation({
+  return useOnce({
     mutationFn: (name: string) =>
       answer(client.POST("/api/machines/{machine_id}/copy", { params: at(id), body: { name } })),
     onSuccess: added,
@@ -61,7 +62,7 @@ export function useCopyMachine(id: number) {
 
 export function useImportCase() {
   const queries = useQueryClient();
-  return useMutation({
+  return useOnce({
     mutationFn: (document: Record<string, unknown>) => answer(client.POST("/api/cases", { body: document })),
     onSuccess: () => queries.invalidateQueries(),
   });
@@ -69,7 +70,7 @@ export function useImportCase() {
 
 export function useRemoveMachine() {
   const added = useMachineAdded();
-  return useMutation({
+  return useOnce({
     mutationFn: ({ id, removed }: { id: number; removed: boolean }) =>
       answer(client.PUT("/api/machines/{machine_id}/removed", { params: at(id), body: { removed } })),
     onSuccess: added,
@@ -78,7 +79,7 @@ export function useRemoveMachine() {
 
 export function useLeaveOpen(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (left_open: string[]) =>
       answer(
         client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes: {}, left_open } }),
@@ -89,7 +90,7 @@ export function useLeaveOpen(id: number) {
 
 export function useChangeWords(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (words: Record<string, string>) =>
       answer(client.PUT("/api/machines/{machine_id}/words", { params: at(id), body: { words } })),
     onSuccess: refresh,
@@ -98,7 +99,7 @@ export function useChangeWords(id: number) {
 
 export function useSetMasses(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (parts: Schemas["MassIO"][]) =>
       answer(client.PUT("/api/machines/{machine_id}/masses", { params: at(id), body: { parts } })),
     onSuccess: refresh,
@@ -114,7 +115,7 @@ export function useParts(id: number) {
 
 export function useChangeParts(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (changes: Record<string, number | string>) =>
       answer(client.PATCH("/api/machines/{machine_id}/parts", { params: at(id), body: { changes } })),
     onSuccess: refresh,
@@ -153,7 +154,7 @@ export function useSetUps(id: number) {
 
 export function useKeepSetUp(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["SetUpIn"]) =>
       answer(client.POST("/api/machines/{machine_id}/set-ups", { params: at(id), body })),
     onSuccess: refresh,
@@ -162,7 +163,7 @@ export function useKeepSetUp(id: number) {
 
 export function useUseSetUp(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (set_up_id: number) =>
       answer(client.POST("/api/set-ups/{set_up_id}/use", { params: { path: { set_up_id } } })),
     onSuccess: refresh,
@@ -171,7 +172,7 @@ export function useUseSetUp(id: number) {
 
 export function useRemoveSetUp(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
       answer(
         client.PUT("/api/set-ups/{set_up_id}/removed", {

@@ -1,6 +1,7 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { answer, client, type Schemas } from "./client";
+import { useOnce } from "./once";
 import { afterOthers } from "./quiet";
 import { useSettledWhatIf, useWhatIf } from "./whatIf";
 import { followed } from "./work";
@@ -59,7 +60,7 @@ export function useRefresh(id: number) {
 
 export function useChangeMachine(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (changes: Record<string, number | null>) =>
       answer(
         client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes, left_open: [] } }),
@@ -92,7 +93,7 @@ export function useDuties() {
 
 export function useChooseDuty(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (duty_id: number) =>
       answer(client.PUT("/api/machines/{machine_id}/duty", { params: at(id), body: { duty_id } })),
     onSuccess: refresh,
@@ -176,7 +177,7 @@ export function useCalibrations(id: number) {
 export function useCalibrate(id: number) {
   const refresh = useRefresh(id);
   const control = useRef<AbortController | null>(null);
-  const mutation = useMutation({
+  const mutation = useOnce({
     mutationFn: (body: Schemas["CalibrationAsk"]) => {
       control.current = new AbortController();
       const { signal } = control.current;
@@ -193,7 +194,7 @@ export function useCalibrate(id: number) {
 
 export function useRemoveCalibration(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
       answer(
         client.PUT("/api/calibrations/{calibration_id}/removed", {
@@ -214,7 +215,7 @@ export function useFittedSet(id: number) {
 
 export function useFitSet(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["FitAsk"]) =>
       answer(client.POST("/api/machines/{machine_id}/set", { params: at(id), body })),
     onSuccess: refresh,
@@ -223,7 +224,7 @@ export function useFitSet(id: number) {
 
 export function useUndoFit(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: () => answer(client.DELETE("/api/machines/{machine_id}/set", { params: at(id) })),
     onSuccess: refresh,
   });
@@ -248,7 +249,7 @@ export function usePlans(id: number) {
 
 export function useKeepPlan(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["BeddingAsk"]) =>
       answer(client.POST("/api/machines/{machine_id}/plans", { params: at(id), body })),
     onSuccess: refresh,
@@ -257,7 +258,7 @@ export function useKeepPlan(id: number) {
 
 export function useMarkDone(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ plan, done }: { plan: number; done: boolean }) =>
       answer(
         client.PUT("/api/plans/{plan_id}/done", { params: { path: { plan_id: plan } }, body: { done } }),
@@ -281,7 +282,7 @@ export function useLife(id: number, school: string | null) {
 
 export function useMeasure(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["MeasureAsk"]) =>
       answer(client.POST("/api/machines/{machine_id}/measurements", { params: at(id), body })),
     onSuccess: refresh,
@@ -290,7 +291,7 @@ export function useMeasure(id: number) {
 
 export function useRemoveMeasurement(id: number) {
   const refresh = useRefresh(id);
-  return useMutation({
+  return useOnce({
     mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
       answer(
         client.PUT("/api/measurements/{measurement_id}/removed", {
@@ -304,7 +305,7 @@ export function useRemoveMeasurement(id: number) {
 
 export function useSignIn() {
   const queries = useQueryClient();
-  return useMutation({
+  return useOnce({
     mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
     onSuccess: () => queries.invalidateQueries(),
   });
@@ -312,7 +313,7 @@ export function useSignIn() {
 
 export function useSignOut() {
   const queries = useQueryClient();
-  return useMutation({
+  return useOnce({
     mutationFn: () => answer(client.DELETE("/api/session")),
     onSuccess: () => queries.resetQueries(),
   });

@@ -21,7 +21,6 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const machine = useMachine(machineId).data;
   const duties = useDuties().data ?? [];
   const save = useSaveDuty();
-  const keeping = useRef(false);
   const set = (change: Partial<Body>) => draftStore.set({ duty_id, body: { ...body, ...change } });
   // Driven after a short pause under a name of its own: the name does not matter to the brakes.
   const [asked, setAsked] = useState<Body | null>(null);
@@ -47,18 +46,12 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
       className="min-w-0"
       onSubmit={(event) => {
         event.preventDefault();
-        // A second Enter may come before the button is off.
-        if (keeping.current) return;
-        keeping.current = true;
         save.mutate(
           { duty_id, body: { ...body, name: body.name.trim() } },
           {
             onSuccess: (kept) => {
               draftStore.set(null);
               onDone(kept.id);
-            },
-            onSettled: () => {
-              keeping.current = false;
             },
           },
         );
