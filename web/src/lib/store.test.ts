@@ -2,7 +2,16 @@
 import { afterEach, expect, it, vi } from "vitest";
 import { createStore } from "./store";
 import { temperatureColour } from "./temperature";
-import { clockText, dateText, eventsText, fieldText, hoursText, twoFiguresText } from "./text";
+import {
+  changeIn,
+  clockText,
+  dateText,
+  eventsText,
+  fieldText,
+  fieldValueText,
+  hoursText,
+  twoFiguresText,
+} from "./text";
 
 afterEach(() => {
   vi.restoreAllMocks();
@@ -60,4 +69,31 @@ it("has a temperature scale that rises in lightness all the way", () => {
   const steps = Array.from({ length: 19 }, (_, i) => light(i * 50));
   expect(steps).toEqual([...steps].sort((a, b) => a - b));
   expect(temperatureColour(2000)).toBe(temperatureColour(900));
+});
+
+it("an input of Why stands in the reader's unit, to four figures", () => {
+  for (const [path, value, metric, imperial] of [
+    ["vehicle.mass_kg", 690, "690 kg", "1521 lb"],
+    ["vehicle.cg_height_m", 0.52, "0.52 m", "1.706 ft"],
+    ["vehicle.drag_area_m2", 0.62, "0.62 m²", "6.674 ft²"],
+    ["front.piston_area_m2", 0.001963, "19.63 cm²", "3.043 in²"],
+    ["front.rotor.thickness_m", 0.022, "22 mm", "0.8661 in"],
+    ["environment.pressure_Pa", 101325, "0.1013 MPa", "14.7 psi"],
+    ["front.backing_conductance_W_per_K", 6, "6 W/K", "6 W/K"],
+    ["front.pad.conductivity_W_per_mK", 1.2, "1.2 W/mK", "1.2 W/mK"],
+    ["front.pad.mu", 0.4321, "0.4321", "0.4321"],
+  ] as const) {
+    expect(fieldValueText(path, value, "metric")).toBe(metric);
+    expect(fieldValueText(path, value, "imperial")).toBe(imperial);
+  }
+});
+
+it("a change of Why follows the reader's units, and what has none stays as it is", () => {
+  const kelvin = changeIn("K", "imperial");
+  expect([kelvin.unit, kelvin.of(-20)]).toEqual(["°F", -36]);
+  expect(changeIn("MPa", "imperial").of(1)).toBeCloseTo(145.04, 2);
+  expect(changeIn("MPa", "metric")).toMatchObject({ unit: "MPa" });
+  expect(changeIn("MPa", "metric").of(2)).toBe(2);
+  const events = changeIn("events", "imperial");
+  expect([events.unit, events.of(3)]).toEqual(["events", 3]);
 });

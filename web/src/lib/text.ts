@@ -67,6 +67,48 @@ export function fieldText(path: string): string {
     .replaceAll("_", " ");
 }
 
+const unitsOfFields: [RegExp, Quantity][] = [
+  [/(drag|lift)_area_m2$/, "dragArea"],
+  [/_m2$/, "area"],
+  [/^vehicle\..*_m$/, "length"],
+  [/_m$/, "bore"],
+  [/_kg$/, "mass"],
+  [/_N$/, "force"],
+  [/pressure_Pa$/, "pressure"],
+  [/_C$/, "temperature"],
+  [/_W_per_K$/, "conductance"],
+];
+// Material data have no unit of daily life.
+const unitsOfMaterial: [RegExp, string][] = [
+  [/_W_per_mK$/, "W/mK"],
+  [/_mm3_per_MJ$/, "mm³/MJ"],
+];
+
+/** The value of a field to four figures, in the reader's unit. */
+export function fieldValueText(path: string, value: number, system: System): string {
+  const fourFigures = (shown: number, unit: string) => `${Number(shown.toPrecision(4))} ${unit}`.trim();
+  const quantity = unitsOfFields.find(([pattern]) => pattern.test(path))?.[1];
+  if (quantity)
+    return fourFigures(shownRange([value, value], quantity, system)[0], unitOf(quantity, system).symbol);
+  return fourFigures(value, unitsOfMaterial.find(([pattern]) => pattern.test(path))?.[1] ?? "");
+}
+
+const changes: Record<string, [Quantity, number]> = {
+  K: ["temperatureChange", 1],
+  N: ["force", 1],
+  "N m": ["torque", 1],
+  MPa: ["pressure", 1e6],
+  mm: ["bore", 1e-3],
+};
+
+/** A unit of the core's numbers as the reader's, and what a change in the one is in the other. */
+export function changeIn(unit: string, system: System): { unit: string; of: (change: number) => number } {
+  const [quantity, si] = changes[unit] ?? [];
+  if (!quantity || !si) return { unit, of: (change) => change };
+  const shown = unitOf(quantity, system);
+  return { unit: shown.symbol, of: (change) => change * si * shown.factor };
+}
+
 /** A change with its sign, to two figures. */
 export function twoFiguresText(change: number): string {
   const text = Number(change.toPrecision(2)).toString();

@@ -2,8 +2,9 @@ import { Link } from "react-router";
 import { problemText } from "../../api/client";
 import { useRanges } from "../../api/queries";
 import { useWhy, whyStore } from "../../api/whyQueries";
+import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
-import { fieldText, twoFiguresText } from "../../lib/text";
+import { changeIn, fieldText, fieldValueText, twoFiguresText } from "../../lib/text";
 import { Caution, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { HowSure, Influences } from "./HowSure";
@@ -16,6 +17,8 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
   const why = useWhy(machineId, ask);
   const reading = ask && !ask.key && strip.includes(ask.topic) ? ask.topic : null;
   const ranges = useRanges(machineId, reading !== null);
+  const { system } = useUnits();
+  const change = changeIn(why.data?.unit ?? "", system);
   const close = () => whyStore.set(null);
   return (
     <Drawer open={ask !== null} onClose={close} title={why.data?.title ?? "Why"}>
@@ -30,7 +33,14 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
       {why.data && (
         <div className="space-y-4">
           <p className="figures border-l-2 border-ink pl-3 text-sm">{why.data.formula}</p>
-          <p className="figures text-sm">{why.data.numbers}</p>
+          <div>
+            <p className="figures text-sm">{why.data.numbers}</p>
+            {system === "imperial" && (
+              <p className="mt-1 text-xs text-muted">
+                Worked in kg, m, N and °C; the inputs and changes below stand in your units.
+              </p>
+            )}
+          </div>
           {ranges && reading && <HowSure reading={reading} ranges={ranges} />}
           <Influences of="the way to the nearest limit" shares={why.data.decided_by ?? []} />
           {why.data.inputs.length > 0 && (
@@ -40,8 +50,8 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
                 <thead className="condensed text-left text-xs text-muted">
                   <tr>
                     <th className="font-normal">Input</th>
-                    <th className="text-right font-normal">value, SI</th>
-                    <th className="text-right font-normal">change{why.data.unit && `, ${why.data.unit}`}</th>
+                    <th className="text-right font-normal">value</th>
+                    <th className="text-right font-normal">change{change.unit && `, ${change.unit}`}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -59,8 +69,10 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
                           <span className="condensed ml-1 border border-hairline px-1 text-xs">estimate</span>
                         )}
                       </td>
-                      <td className="figures text-right">{Number(input.value.toPrecision(4))}</td>
-                      <td className="figures text-right">{twoFiguresText(input.change)}</td>
+                      <td className="figures text-right whitespace-nowrap">
+                        {fieldValueText(input.field, input.value, system)}
+                      </td>
+                      <td className="figures text-right">{twoFiguresText(change.of(input.change))}</td>
                     </tr>
                   ))}
                 </tbody>
