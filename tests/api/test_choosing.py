@@ -88,16 +88,21 @@ def test_a_kept_set_up_stands_in_the_same_list_and_cannot_be_fitted_as_parts(dem
     before = demo.post(f"{relay_roadster}/candidates", {})["total"]
     values = demo.get(relay_roadster)["values"]
     changes = {"front.piston_area_m2": 1.15 * values["front.piston_area_m2"], "vehicle.cg_height_m": 0.4}
-    demo.post(f"{relay_roadster}/set-ups", {"name": "Bigger front pistons", "changes": changes}, status=201)
+    sent = {"name": "Bigger front pistons", "changes": changes, "price": 640.0}
+    demo.post(f"{relay_roadster}/set-ups", sent, status=201)
     choice = demo.post(f"{relay_roadster}/candidates", {})
     rows = choice["ranked"] + choice["rejected"]
     ups = [row for row in rows if row["set_up"]]
     assert choice["total"] == before + len(ups) > before
-    assert {row["set_up"] for row in ups} == {"Bigger front pistons"}
+    assert {(row["set_up"], row["set_up_price"]) for row in ups} == {("Bigger front pistons", 640.0)}
     plain = {row["key"]: row for row in rows}
     for row in ups:
         # More piston, less pedal for the same stop.
         assert row["pedal_worst_N"] < plain[row["key"].split("+")[0]]["pedal_worst_N"]
+    # What it costs counts once, whatever the rotors among it cost.
+    sides = demo.post(f"{relay_roadster}/sets/compare", {"keys": [ups[0]["key"], ups[1]["key"]]})["sets"]
+    assert [side["rotors_price"] for side in sides] == [640.0, 640.0]
+    assert_problem(demo.post(f"{relay_roadster}/set-ups", {**sent, "price": -1}, status=422), 422, "price")
     assert_problem(demo.post(f"{relay_roadster}/set", {"key": ups[0]["key"], "reason": ""}, status=422), 422, "key")
 
 

@@ -211,6 +211,7 @@ def test_a_set_up_is_compared_kept_put_on_and_taken_off_again(demo: Api, roadste
     assert demo.get(f"{roadster}/parts")["values"]["front.rotor.outer_radius_m"] == 0.142
     (back,) = demo.get(f"{roadster}/set-ups")
     assert back["name"].startswith("Before Big front")
+    assert (kept["price"], back["price"]) == (None, 0.0)
     assert demo.post(f"/set-ups/{back['id']}/use", None)["values"] == before
     assert demo.get(f"{roadster}/parts")["values"]["front.rotor.outer_radius_m"] == 0.13
     for changes, field in (

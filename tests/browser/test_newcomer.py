@@ -114,9 +114,15 @@ def test_an_upgrade_is_compared_kept_put_on_and_taken_off(open_page: Opener, siz
     assert axe_violations(page) == []
 
     page.get_by_label("Name of this set-up").fill("Big front brake")
+    # What is no price stays in its box and is not sent.
+    price = page.get_by_label("What it costs, pads apart")
+    price.fill("a lot")
+    page.get_by_role("button", name="Keep as a set-up").click()
+    expect(price).to_have_attribute("aria-invalid", "true")
+    price.fill("480")
     page.get_by_role("button", name="Keep as a set-up").click()
     kept = page.locator("[data-set-up='Big front brake']")
-    expect(kept).to_be_visible()
+    expect(kept).to_contain_text("£480, pads apart")
     # Nothing has changed on the machine yet.
     assert torque.nth(0).inner_text() == before
     kept.get_by_role("button", name="Put it on").click()

@@ -268,6 +268,18 @@ def test_dearer_rotors_stand_behind_the_same_pad() -> None:
     assert order.index("track") < order.index("track dear")
 
 
+def test_a_set_up_counts_by_its_own_price_and_by_its_rotors_where_nobody_knows_it() -> None:
+    plain = field(TOWN)[2]
+    ups = [dataclasses.replace(plain, key=f"{p}", set_up="Big", set_up_price=p) for p in (None, 1500.0, 0.0)]
+    cost = dataclasses.replace(DEFAULT_WEIGHTS["street"], **{entry.name: 0.0 for entry in dataclasses.fields(Weights)})
+    cost = dataclasses.replace(cost, cost=5.0)
+    found = {entry.candidate.key: entry for entry in judge_candidates([plain, *ups], cost, 0.5)}
+    assert found["None"].score == found["track dear"].score
+    assert found["0.0"].score > found["None"].score > found["1500.0"].score
+    assert "the set-up at £1500" in found["1500.0"].reason
+    assert found["1500.0"].dominated_by is not None
+
+
 def test_weights_at_zero_count_equal_and_one_weight_decides_alone() -> None:
     entry = judged(TOWN, "street")[0]
     zero = Weights(heat_margin=0, cold_bite=0, pedal=0, pad_life=0, quiet=0, clean_wheels=0, rotor_wear=0, cost=0)

@@ -3391,6 +3391,8 @@ export interface components {
             changes: {
                 [key: string]: number | null;
             };
+            /** Price */
+            price: number | null;
             /**
              * Made At
              * Format: date-time
@@ -3405,6 +3407,8 @@ export interface components {
             changes: {
                 [key: string]: number | null;
             };
+            /** Price */
+            price?: number | null;
         };
         /**
          * TraceQuery
@@ -4062,6 +4066,8 @@ export interface components {
             pads: string;
             /** Set Up */
             set_up: string;
+            /** Set Up Price */
+            set_up_price?: number | null;
             /** Family */
             family: string;
             /** Provenance */
@@ -4210,6 +4216,8 @@ export interface components {
             pads: string;
             /** Set Up */
             set_up: string;
+            /** Set Up Price */
+            set_up_price?: number | null;
             /** Family */
             family: string;
             /** Provenance */
@@ -4821,6 +4829,8 @@ export interface components {
             pads: string;
             /** Set Up */
             set_up: string;
+            /** Set Up Price */
+            set_up_price?: number | null;
             /** Family */
             family: string;
             /** Provenance */

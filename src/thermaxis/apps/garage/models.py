@@ -243,11 +243,15 @@ class Axle(models.Model):
 
 
 class SetUp(Owned):
-    """Another way to set a machine up: the numbers that differ from how it stands now, by their paths."""
+    """Another way to set a machine up: the numbers that differ from how it stands now, by their paths.
+
+    `price` is what it costs in all apart from pads, null where nobody has said.
+    """
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="set_ups")
     name = models.CharField(max_length=120)
     changes = models.JSONField()
+    price = models.FloatField(null=True)
     made_at = models.DateTimeField(auto_now_add=True)
     removed_at = models.DateTimeField(null=True)
     objects = OwnedQuerySet.as_manager()

@@ -90,7 +90,8 @@ def set_up_candidate(machine: Machine, plain: Candidate, set_up: SetUp) -> Candi
         return None
     front, rear = rooms_of(machine, set_up.changes)
     return dataclasses.replace(
-        plain, key=f"{plain.key}+{set_up.pk}", set_up=set_up.name, setup=dataclasses.replace(plain.setup, case=case),
+        plain, key=f"{plain.key}+{set_up.pk}", set_up=set_up.name, set_up_price=set_up.price,
+        setup=dataclasses.replace(plain.setup, case=case),
         front_room_m=front.left(case.front), rear_room_m=rear.left(case.rear),
     )  # fmt: skip
 

@@ -28,8 +28,9 @@ SHARE_CHECK_N = 150.0
 class Candidate:
     """A pad and rotor choice for both axles, as it would be fitted to the machine.
 
-    `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands; room is
-    what is left between caliper and wheel, None where nobody knows.
+    `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands, and
+    `set_up_price` is what it costs in all, rotors included; room is what is left between caliper and wheel. None
+    where nobody knows.
     """
 
     key: str
@@ -47,6 +48,7 @@ class Candidate:
     rear_change_mm: float
     currency: str = "£"
     set_up: str = ""
+    set_up_price: float | None = None
     front_room_m: float | None = None
     rear_room_m: float | None = None
 
@@ -54,6 +56,11 @@ class Candidate:
     def pads(self) -> str:
         """The compound, or both where front and rear differ."""
         return self.pad if self.pad == self.rear_pad else f"{self.pad} with {self.rear_pad} behind"
+
+    @property
+    def bought_once(self) -> float:
+        """What is bought beside pads: the rotors, or the whole set-up where its price is known; in its money."""
+        return self.rotors_price if self.set_up_price is None else self.set_up_price
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -175,7 +182,7 @@ def merits(candidate: Candidate, figure: Figures) -> tuple[float, ...]:
     return (
         figure.lowest_margin_K, figure.window_share, figure.fluid_margin_K, -figure.pedal_worst_N, figure.cold_mu,
         figure.life_events, -candidate.noise, -candidate.dust, -candidate.rotor_wear_m, -figure.cost_per_hour,
-        -candidate.rotors_price,
+        -candidate.bought_once,
     )  # fmt: skip
 
 
@@ -292,8 +299,8 @@ def criterion_scores(figure: Figures, candidate: Candidate) -> dict[str, float]:
         "quiet": 1.0 - candidate.noise / 5.0,
         "clean_wheels": 1.0 - candidate.dust / 5.0,
         "rotor_wear": 1.0 - _ramp(candidate.rotor_wear_m, 0.0001, 0.0006),
-        # Rotors count by price, as life of a rotor is not computed: one fortieth of it an hour (estimate).
-        "cost": 1.0 - _ramp(math.log10(max(figure.cost_per_hour + candidate.rotors_price / 40.0, 0.01)), -1.0, 2.0),
+        # What is bought once counts by price, as the life of a rotor is not computed: a fortieth an hour (estimate).
+        "cost": 1.0 - _ramp(math.log10(max(figure.cost_per_hour + candidate.bought_once / 40.0, 0.01)), -1.0, 2.0),
     }
 
 
@@ -335,7 +342,8 @@ def _phrase(name: str, candidate: Candidate, figure: Figures) -> str:
         "clean_wheels": f"dust {candidate.dust:g} of 5",
         "rotor_wear": f"takes about {1e3 * candidate.rotor_wear_m:.2g} mm off a rotor with each pad set",
         "cost": f"pads at {candidate.currency}{figure.cost_per_hour:.2f} an hour, "
-        f"rotors at {candidate.currency}{candidate.rotors_price:.0f}",
+        f"{'rotors' if candidate.set_up_price is None else 'the set-up'} at "
+        f"{candidate.currency}{candidate.bought_once:.0f}",
     }
     return phrases[name]
 

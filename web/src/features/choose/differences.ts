@@ -82,7 +82,7 @@ export function linesOf(system: System, currency: string): Line[] {
       better: "less",
       text: money,
     },
-    { name: "Rotors, to buy", value: (set) => set.rotors_price, better: "less", text: money },
+    { name: "Rotors or set-up, to buy", value: (set) => set.rotors_price, better: "less", text: money },
     {
       name: "Off a rotor with a set",
       value: (set) => set.rotor_wear_m,

@@ -71,7 +71,7 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
               <span className="condensed block text-xs text-muted">
                 {candidate.family}, data: {candidate.provenance} ·{" "}
                 {candidate.set_up
-                  ? `set-up ${candidate.set_up}, its price not counted`
+                  ? `set-up ${candidate.set_up}, ${typeof candidate.set_up_price === "number" ? `${currency}${candidate.set_up_price.toFixed(0)}` : "its price not known"}`
                   : `${candidate.front_rotor} · ${candidate.rear_rotor}`}
               </span>
             </td>

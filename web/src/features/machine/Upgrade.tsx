@@ -8,7 +8,9 @@ import {
   useSetUps,
   useUseSetUp,
 } from "../../api/machineQueries";
+import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
+import { parse } from "../../lib/units";
 import { Button, Failure, StateWord, Working } from "../../ui/basics";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
@@ -138,17 +140,30 @@ function Compared({ data, tried }: { data: Schemas["CompareOut"]; tried: boolean
 
 function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numbers; onKept: () => void }) {
   const keep = useKeepSetUp(machineId);
+  const { system } = useUnits();
+  const currency = useSession().data?.currency ?? "";
   const [name, setName] = useState("");
+  const [costs, setCosts] = useState("");
+  const price = costs.trim() ? parse(costs, "count", system) : null;
   return (
     <form
       className="mt-3 flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        keep.mutate({ name: name.trim(), changes }, { onSuccess: onKept });
+        if (price && !price.ok) return;
+        keep.mutate({ name: name.trim(), changes, price: price?.value }, { onSuccess: onKept });
       }}
     >
       <div className="w-56">
         <TextField label="Name of this set-up" value={name} onChange={setName} />
+      </div>
+      <div className="w-48">
+        <TextField
+          label={`What it costs, pads apart, ${currency}`}
+          value={costs}
+          refused={price && !price.ok ? "a number, or empty where nobody knows" : undefined}
+          onChange={setCosts}
+        />
       </div>
       <Button type="submit" disabled={!name.trim() || keep.isPending}>
         Keep as a set-up
@@ -162,6 +177,7 @@ function SetUps({ machineId, onTry }: { machineId: number; onTry: (changes: Numb
   const setUps = useSetUps(machineId);
   const use = useUseSetUp(machineId);
   const remove = useRemoveSetUp(machineId);
+  const currency = useSession().data?.currency ?? "";
   const [gone, setGone] = useState<{ row: number; name: string } | null>(null);
   if (!setUps.data?.length && !gone) return null;
   return (
@@ -180,6 +196,9 @@ function SetUps({ machineId, onTry }: { machineId: number; onTry: (changes: Numb
                 {Object.keys(row.changes)
                   .map((path) => fieldOf(path)?.label ?? path)
                   .join(", ")}
+                {row.price === null
+                  ? " · price not known"
+                  : ` · ${currency}${row.price.toFixed(0)}, pads apart`}
               </span>
             </span>
             <Button onClick={() => onTry(row.changes)}>Compare</Button>

@@ -16,7 +16,7 @@ from thermaxis.apps.work.whatif import compare
 from thermaxis.core.errors import FieldError
 
 
-def keep_set_up(state: InForce, name: str, changes: Mapping[str, float | None]) -> SetUp:
+def keep_set_up(state: InForce, name: str, changes: Mapping[str, float | None], price: float | None) -> SetUp:
     """Keep a set-up that can be computed: the numbers that differ, by their paths. FieldError names one that cannot."""
     known = {**paths(state.machine), **part_values(state.fitted)}
     for path, value in changes.items():
@@ -24,7 +24,7 @@ def keep_set_up(state: InForce, name: str, changes: Mapping[str, float | None]) 
             raise FieldError(path, value, "one of the machine's numbers or its parts'")
     compare(state, changes, 200.0, 200.0)
     return SetUp.objects.create(
-        workshop=state.machine.workshop, machine=state.machine, name=name, changes=dict(changes)
+        workshop=state.machine.workshop, machine=state.machine, name=name, changes=dict(changes), price=price
     )
 
 
@@ -42,7 +42,12 @@ def use_set_up(machine: Machine, set_up: SetUp) -> Machine:
             change_parts(machine, parts)
         today = timezone.localdate().isoformat()
         SetUp.objects.create(
-            workshop=machine.workshop, machine=machine, name=f"Before {set_up.name}, {today}"[:120], changes=before
+            workshop=machine.workshop,
+            machine=machine,
+            name=f"Before {set_up.name}, {today}"[:120],
+            changes=before,
+            # Its parts are on the shelf.
+            price=0.0,
         )
         set_removed(set_up, True)
     return machine

@@ -59,6 +59,7 @@ class CandidateOut(Schema):
     rear_pad: str
     pads: str
     set_up: str
+    set_up_price: float | None = None
     family: str
     provenance: str
     front_rotor: str

@@ -75,7 +75,7 @@ def _decided(
         **plain.dict(), place=passing.index(entry) + 1 if entry in passing else None, chosen=candidate.key == chosen,
         any_probability=crossed, lowest_margin_K=figures.lowest_margin_K, cold_mu=figures.cold_mu,
         front_share=figures.front_share, lock_first=figures.lock_first, lock_g=figures.lock_g,
-        rotors_price=candidate.rotors_price,
+        rotors_price=candidate.bought_once,
     )  # fmt: skip
 
 

@@ -183,12 +183,14 @@ class CompareOut(Schema):
 class SetUpIn(Schema):
     name: str = Field(min_length=1, max_length=120)
     changes: dict[str, Finite | None] = Field(min_length=1, max_length=40)
+    price: float | None = Field(None, ge=0, le=1e6, allow_inf_nan=False)
 
 
 class SetUpOut(Schema):
     id: int
     name: str
     changes: dict[str, float | None]
+    price: float | None
     made_at: dt.datetime
 
 

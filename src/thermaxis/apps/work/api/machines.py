@@ -117,7 +117,7 @@ def set_ups(request: HttpRequest, machine_id: Path[RowId]) -> Any:
 @router.post("/machines/{machine_id}/set-ups", response={201: schemas.SetUpOut}, operation_id="keep_set_up")
 def keep_set_up(request: HttpRequest, machine_id: Path[RowId], payload: schemas.SetUpIn) -> Any:
     state = estimates.state_of(request, machine_id)
-    return Status(201, setting.keep_set_up(state, payload.name, payload.changes))
+    return Status(201, setting.keep_set_up(state, payload.name, payload.changes, payload.price))
 
 
 @router.post("/set-ups/{set_up_id}/use", response=MachineOut, operation_id="use_set_up")

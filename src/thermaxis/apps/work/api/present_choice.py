@@ -42,7 +42,8 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> choos
     figures = judged.figures
     return choose_schemas.CandidateOut(
         key=judged.candidate.key, pad=judged.candidate.pad, rear_pad=judged.candidate.rear_pad,
-        pads=judged.candidate.pads, set_up=judged.candidate.set_up, family=parts.front_pad.pad.family,
+        pads=judged.candidate.pads, set_up=judged.candidate.set_up,
+        set_up_price=judged.candidate.set_up_price, family=parts.front_pad.pad.family,
         # A compound nobody has said to be sold in this shape is no better than an estimate.
         provenance=Provenance.ESTIMATE
         if Provenance.ESTIMATE in (parts.front_pad.provenance, parts.rear_pad.provenance)
@@ -73,7 +74,7 @@ def _compared_out(entry: Compared, offer: Offer) -> choose_schemas.ComparedSetOu
     return choose_schemas.ComparedSetOut(
         **plain.dict(), cost_per_year=entry.cost_per_year if math.isfinite(entry.cost_per_year) else None,
         lowest_margin_K=figures.lowest_margin_K, cold_mu=figures.cold_mu, noise=candidate.noise, dust=candidate.dust,
-        rotor_wear_m=candidate.rotor_wear_m, rotors_price=candidate.rotors_price, lock_first=figures.lock_first,
+        rotor_wear_m=candidate.rotor_wear_m, rotors_price=candidate.bought_once, lock_first=figures.lock_first,
         lock_g=figures.lock_g, stress_MPa=figures.stress_MPa, front_share=figures.front_share,
         traces={
             name: [round(value, digits.get(name.rpartition("_")[2], 1)) for value in values]
