@@ -246,7 +246,8 @@ def test_a_picture_and_a_set_put_back_on(open_page: Opener, tmp_path: Path) -> N
     page.get_by_label("Add a picture of Rear left").set_input_files(picture)
     shown = page.get_by_role("img", name=re.compile("^Rear left, taken"))
     expect(shown).to_be_visible()
-    assert shown.evaluate("image => image.naturalWidth") == 60
+    # It stands there before its bytes do.
+    expect(shown).to_have_js_property("naturalWidth", 60)
     page.goto("/m/1/choose")
     settled(page)
     page.get_by_role("button", name=re.compile("^Fit ")).first.click()

@@ -164,7 +164,7 @@ function HeadFields({ machineId }: { machineId: number }) {
         reading
         name="washers"
         label="Both washers together"
-        placeholder="none"
+        otherwise="none"
         hint="only if rotors are read over two washers"
       />
       {change.error && !problem?.fields.length && <Failure text={problemText(change.error)} />}

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
-import { parse, type Quantity, unitOf } from "../../lib/units";
+import { figure, parse, type Quantity, type System, unitOf } from "../../lib/units";
 import { shown } from "../../ui/NumberField";
 import { goOn, useCell, useSheet } from "./sheet";
 
@@ -20,14 +20,21 @@ type Props = {
   /** One of the readings Enter walks through. */
   reading?: boolean;
   hint?: string;
-  placeholder?: string;
+  /** What holds while the cell is empty, where it is not the reading before. */
+  otherwise?: number | string;
   /** What stands at the end of the label's line. */
   aside?: React.ReactNode;
 };
 
+/** As fine as a gauge reads, µm or ten-thousandths of an inch: more digits would not fit into the cell. */
+function cellText(value: number | null, quantity: Quantity, system: System): string {
+  if (value === null || quantity !== "reading") return shown(value, quantity, system);
+  return Number(figure(value, quantity, system, system === "metric" ? 3 : 4)).toString();
+}
+
 /** One reading: Enter keeps it and goes to the next cell; what cannot be asks here and stays as typed. */
 export function ReadingCell(props: Props) {
-  const { name, label, quantity = "reading", short, wide, unit, reading, hint, placeholder, aside } = props;
+  const { name, label, quantity = "reading", short, wide, unit, reading, hint, otherwise, aside } = props;
   const { system, withUnit } = useUnits();
   const { open } = useSheet();
   const cell = useCell(name);
@@ -38,7 +45,8 @@ export function ReadingCell(props: Props) {
   const entry = cell.entry;
   const number = typeof cell.value === "number" ? cell.value : null;
   const asked = entry && entry.state !== "waiting" && typeof entry.value === "number" ? entry.value : null;
-  const standing = entry?.text ?? shown(asked ?? number, quantity, system);
+  const standing = entry?.text ?? cellText(asked ?? number, quantity, system);
+  const before = otherwise ?? cell.before;
   const [text, setText] = useState(standing);
   useEffect(() => setText(standing), [standing]);
 
@@ -89,7 +97,7 @@ export function ReadingCell(props: Props) {
           autoComplete="off"
           disabled={!open}
           value={text}
-          placeholder={placeholder ?? (cell.before === undefined ? "" : shown(cell.before, quantity, system))}
+          placeholder={typeof before === "number" ? cellText(before, quantity, system) : before}
           aria-invalid={trouble ? true : undefined}
           aria-describedby={trouble || hint ? `${id}-help` : undefined}
           className={`figures h-8 scroll-my-24 rounded-xs border bg-paper px-1.5 text-right text-figure outline-offset-0 placeholder:text-muted max-md:h-11 ${wide ? "w-24" : "w-full min-w-0"} ${trouble ? "border-over" : "border-ink"} disabled:border-hairline`}

@@ -31,7 +31,7 @@ export function Whole() {
     <div className="mt-3 grid gap-3 md:grid-cols-2">
       <section aria-label="Fluid" className="border border-hairline p-3">
         <GroupTitle>Fluid</GroupTitle>
-        <div className="grid grid-cols-2 gap-2 sm:grid-cols-3">
+        <div className="grid grid-cols-2 gap-2 sm:grid-cols-[5fr_3fr_4fr]">
           <PickCell name="fluid_level" label="Fluid level" short="Level" options={levels} />
           <ReadingCell name="fluid_age" label="Fluid age" short="Age, months" quantity="months" />
           <PickCell name="fluid_strip" label="Test strip" short="Test strip" options={strips} />
@@ -59,13 +59,15 @@ export function Whole() {
             <ReadingCell
               name={`${wheel.axle}.discard`}
               label={`Discard, cast in the hat, ${wheel.axle}`}
-              placeholder={(1000 * wheel.discard_m).toFixed(1)}
+              unit
+              otherwise={wheel.discard_m}
               hint={`catalogue ${withUnit(wheel.discard_m, "reading")}`}
             />
             <ReadingCell
               name={`${wheel.axle}.planned_wear`}
               label={`Wear to plan for, ${wheel.axle}`}
-              placeholder={(1000 * wheel.planned_wear_m).toFixed(2)}
+              unit
+              otherwise={wheel.planned_wear_m}
               hint={`one pad set, estimate ${withUnit(wheel.planned_wear_m, "reading")}`}
             />
           </div>

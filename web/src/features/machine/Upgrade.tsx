@@ -147,7 +147,7 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
   const price = costs.trim() ? parse(costs, "count", system) : null;
   return (
     <form
-      className="mt-3 flex flex-wrap items-end gap-3"
+      className="mt-3 flex flex-wrap items-start gap-3"
       onSubmit={(event) => {
         event.preventDefault();
         if (price && !price.ok) return;
@@ -165,7 +165,7 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
           onChange={setCosts}
         />
       </div>
-      <Button type="submit" disabled={!name.trim() || keep.isPending}>
+      <Button type="submit" className="mt-3.5" disabled={!name.trim() || keep.isPending}>
         Keep as a set-up
       </Button>
       {keep.error && <Failure text={problemText(keep.error)} />}
