@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { useId } from "react";
-import { ramp } from "../lib/temperature";
-import { figure, type System } from "../lib/units";
+import { ramp, temperatureMarks } from "../lib/temperature";
+import type { System } from "../lib/units";
 
 export type FittedReading = {
   kind: string;
@@ -26,7 +26,7 @@ export function FitLadder({ readings, system }: Props) {
   const top = Math.ceil((hottest + 20) / 100) * 100;
   const y = scaleLinear([0, top], [BASE, TOP]);
   const width = AXIS + readings.length * COLUMN;
-  const marks = Array.from({ length: top / 100 + 1 }, (_, index) => 100 * index);
+  const marks = temperatureMarks(top, system);
   const every = marks.length > 6 ? 2 : 1;
   return (
     <div className="my-2 overflow-x-auto">
@@ -46,12 +46,12 @@ export function FitLadder({ readings, system }: Props) {
           </linearGradient>
         </defs>
         <rect x={AXIS - 12} y={TOP} width={6} height={BASE - TOP} fill={`url(#${id}heat)`} />
-        {marks.map((mark, index) => (
-          <g key={mark}>
-            <line x1={AXIS - 4} x2={width} y1={y(mark)} y2={y(mark)} stroke="var(--hairline)" />
+        {marks.map(({ at_C, text }, index) => (
+          <g key={text}>
+            <line x1={AXIS - 4} x2={width} y1={y(at_C)} y2={y(at_C)} stroke="var(--hairline)" />
             {index % every === 0 && (
-              <text x={AXIS - 18} y={y(mark) + 4} textAnchor="end" fontSize={11} className="figures muted">
-                {figure(mark, "temperature", system)}
+              <text x={AXIS - 18} y={y(at_C) + 4} textAnchor="end" fontSize={11} className="figures muted">
+                {text}
               </text>
             )}
           </g>

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, curveBasis } from "d3-shape";
 import { type KeyboardEvent, useId } from "react";
-import { ramp } from "../lib/temperature";
+import { ramp, temperatureMarks } from "../lib/temperature";
 import { figure, type System } from "../lib/units";
 
 export type LadderAxle = {
@@ -60,7 +60,6 @@ export function HeatLadder(props: Props) {
   const inSight = columns
     .map((column, index) => ({ column, x: AXIS + index * PAIR - shift }))
     .filter(({ x }) => x > AXIS - PAIR && x < room);
-  const marks = Array.from({ length: top / 100 + 1 }, (_, i) => i * 100);
   const fluidText = fluid
     ? `; fluid of the chosen set ${figure(fluid.now_C, "temperature", system)}, boils at ${figure(fluid.boiling_C, "temperature", system)}`
     : "";
@@ -85,11 +84,11 @@ export function HeatLadder(props: Props) {
         </clipPath>
       </defs>
       <rect x={AXIS - 12} y={y(900)} width={6} height={y(0) - y(900)} fill={`url(#${id}heat)`} />
-      {marks.map((mark) => (
-        <g key={mark}>
-          <line x1={AXIS - 4} x2={width} y1={y(mark)} y2={y(mark)} stroke="var(--hairline)" />
-          <text x={AXIS - 18} y={y(mark) + 4} textAnchor="end" fontSize={11} className="figures muted">
-            {figure(mark, "temperature", system)}
+      {temperatureMarks(top, system).map(({ at_C, text }) => (
+        <g key={text}>
+          <line x1={AXIS - 4} x2={width} y1={y(at_C)} y2={y(at_C)} stroke="var(--hairline)" />
+          <text x={AXIS - 18} y={y(at_C) + 4} textAnchor="end" fontSize={11} className="figures muted">
+            {text}
           </text>
         </g>
       ))}

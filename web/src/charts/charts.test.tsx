@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { expect, it, vi } from "vitest";
+import { temperatureMarks } from "../lib/temperature";
 import { SteelRule } from "../ui/SteelRule";
 import { BalanceDiagram } from "./BalanceDiagram";
 import { BeddingCurve } from "./BeddingCurve";
@@ -78,6 +79,13 @@ it("marks a peak over its limit in the colour of over, beside its place above th
 it("turns with the units", () => {
   ladder("imperial");
   expect(screen.getAllByRole("button")[0]?.getAttribute("aria-label")).toContain("front peak 1144");
+  // Round figures of the axis, each at its own height.
+  const marks = temperatureMarks(1000, "imperial");
+  expect(marks.map(({ text }) => text)).toEqual(
+    [200, 400, 600, 800, 1000, 1200, 1400, 1600, 1800].map(String),
+  );
+  expect(marks[0]?.at_C).toBeCloseTo((200 - 32) / 1.8, 9);
+  expect(temperatureMarks(900, "metric").at(-1)).toEqual({ at_C: 900, text: "900" });
 });
 
 it("gives time axes round minutes", () => {

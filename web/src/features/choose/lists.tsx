@@ -164,7 +164,7 @@ export function Rejected(props: Omit<RankedProps, "every" | "selected">) {
         <StateWord state="over">{`${candidates.length} rejected`}</StateWord>
         <span className="text-muted">
           {" "}
-          — {[...counts].map(([reason, count]) => `${count} ${reason}`).join(", ")}
+          — {[...counts].map(([reason, count]) => `${reason}: ${count}`).join(", ")}
         </span>
       </summary>
       <ul className="mt-2">

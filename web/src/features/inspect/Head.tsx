@@ -73,7 +73,7 @@ function Take({ machineId, onBack }: { machineId: number; onBack: () => void }) 
   const remove = useRemoveInspection(machineId);
   return (
     <div className="mb-3">
-      <p className="flex flex-wrap gap-x-4 gap-y-1">
+      <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <button type="button" className="min-h-6 underline underline-offset-2" onClick={() => window.print()}>
           Print
         </button>

@@ -100,7 +100,7 @@ export function ReadingCell(props: Props) {
           placeholder={typeof before === "number" ? cellText(before, quantity, system) : before}
           aria-invalid={trouble ? true : undefined}
           aria-describedby={trouble || hint ? `${id}-help` : undefined}
-          className={`figures h-8 scroll-my-24 rounded-xs border bg-paper px-1.5 text-right text-figure outline-offset-0 placeholder:text-muted max-md:h-11 ${wide ? "w-24" : "w-full min-w-0"} ${trouble ? "border-over" : "border-ink"} disabled:border-hairline`}
+          className={`figures h-8 scroll-my-24 rounded-xs border bg-paper px-1.5 text-right text-figure outline-offset-0 placeholder:text-muted max-md:h-11 max-md:px-1 max-md:tracking-tight ${wide ? "w-24" : "w-full min-w-0"} ${trouble ? "border-over" : "border-ink"} disabled:border-hairline`}
           onChange={(event) => {
             if (keys.current.count === 0) keys.current.first = performance.now();
             keys.current.count += Math.max(1, event.target.value.length - text.length);
