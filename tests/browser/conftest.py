@@ -30,6 +30,7 @@ PATIENCE_MS = 180_000
 def chromium() -> Iterator[Browser]:
     # A cold engine compiles for half a minute; no test is about that, so it is done before the first.
     warm_up()
+    expect.set_options(timeout=PATIENCE_MS)
     playwright: Playwright
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
@@ -98,7 +99,6 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
         page.on("request", lambda asked: troubles.append(asked.url) if not asked.url.startswith(demo_server) else None)
         return page
 
-    expect.set_options(timeout=PATIENCE_MS)
     yield opener
     for context in contexts:
         context.close()

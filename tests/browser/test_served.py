@@ -16,6 +16,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, expect
 
+from tests.browser.conftest import PATIENCE_MS
+
 ROOT = Path(__file__).parents[2]
 
 
@@ -78,7 +80,7 @@ def served(demo: dict[str, str]) -> Iterator[tuple[str, dict[str, str]]]:
 def answered(url: str, headers: dict[str, str] | None = None) -> tuple[int, dict[str, str], bytes]:
     """Ask once: the port listens from the moment the address is printed."""
     request = urllib.request.Request(url, headers=headers or {})
-    with urllib.request.urlopen(request, timeout=180) as response:
+    with urllib.request.urlopen(request, timeout=PATIENCE_MS / 1000) as response:
         return response.status, {key.lower(): value for key, value in response.headers.items()}, response.read()
 
 
@@ -95,10 +97,11 @@ def test_the_demo_is_served_whole(served: tuple[str, dict[str, str]], chromium: 
 
     context = chromium.new_context()
     view = context.new_page()
+    view.set_default_timeout(PATIENCE_MS)
     complaints: list[str] = []
     view.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
     view.goto(address)
-    expect(view.get_by_role("link", name="Kit roadster")).to_be_visible(timeout=60_000)
+    expect(view.get_by_role("link", name="Kit roadster")).to_be_visible()
     fonts = view.evaluate("document.fonts.ready.then(() => document.fonts.check('14px \"Archivo Variable\"'))")
     assert fonts
     assert complaints == []
@@ -125,8 +128,7 @@ def test_a_port_taken_by_something_else_is_said(tmp_path: Path) -> None:
 def test_a_killed_server_loses_no_confirmed_cell(demo: dict[str, str], chromium: Browser) -> None:
     process, address = start(demo)
     page = chromium.new_context(base_url=address).new_page()
-    # A cold engine compiles before the first answer.
-    page.set_default_timeout(180_000)
+    page.set_default_timeout(PATIENCE_MS)
     try:
         page.goto("/m/1/inspect")
         page.get_by_role("button", name="Start measuring").click()
@@ -134,20 +136,20 @@ def test_a_killed_server_loses_no_confirmed_cell(demo: dict[str, str], chromium:
         for number in ("8.91", "8.93", "19.40"):
             page.keyboard.type(number)
             page.keyboard.press("Enter")
-        expect(page.locator("[data-saved='true']")).to_be_visible(timeout=60_000)
-        expect(page.get_by_text("3 of 20 readings in")).to_be_visible(timeout=60_000)
+        expect(page.locator("[data-saved='true']")).to_be_visible()
+        expect(page.get_by_text("3 of 20 readings in")).to_be_visible()
         stop(process, signal.SIGKILL)
         # What is entered while nobody listens waits on the device.
         page.keyboard.type("19.41")
         page.keyboard.press("Enter")
-        expect(page.get_by_text("1 not sent yet")).to_be_visible(timeout=60_000)
+        expect(page.get_by_text("1 not sent yet")).to_be_visible()
         process, _ = start(demo)
         page.reload()
-        expect(page.get_by_text("4 of 20 readings in")).to_be_visible(timeout=60_000)
+        expect(page.get_by_text("4 of 20 readings in")).to_be_visible()
         for place, value in (("pad, inner", "8.91"), ("pad, outer", "8.93"), ("rotor, point 1", "19.4"),
                              ("rotor, point 2", "19.41")):  # fmt: skip
             box = page.get_by_role("textbox", name=f"Front left, {place}", exact=True)
-            expect(box).to_have_value(value, timeout=60_000)
+            expect(box).to_have_value(value)
     finally:
         page.context.close()
         stop(process)
