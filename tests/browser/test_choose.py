@@ -138,6 +138,28 @@ def test_a_fitted_set_says_a_year_later_why_it_was_chosen(open_page: Opener) -> 
     expect(article.get_by_role("region", name="Rejected")).to_contain_text("Burnside Quiet")
 
 
+def test_a_set_up_goes_on_from_the_list_and_its_pads_after_it(open_page: Opener) -> None:
+    page = open_page("desktop")
+    page.goto("/m/1/machine")
+    settled(page)
+    page.get_by_role("group", name="Tried instead").get_by_label("Piston area, one pad, front").fill("21 cm2")
+    page.get_by_label("Name of this set-up").fill("Bigger front pistons")
+    page.get_by_label("What it costs, pads apart").fill("260")
+    page.get_by_role("button", name="Keep as a set-up").click()
+    expect(page.locator("[data-set-up='Bigger front pistons']")).to_be_visible()
+    on_the_relay(page)
+    row = page.locator("tr[data-candidate]", has_text="set-up Bigger front pistons, £260").first
+    pads = row.get_attribute("data-candidate")
+    row.get_by_role("button", name=pads, exact=True).click()
+    page.get_by_role("button", name="Put on Bigger front pistons").click()
+    # On the machine it is no set-up any more: the same pads are next, to be fitted.
+    expect(page.locator("tr[data-candidate]", has_text="Bigger front pistons").first).to_contain_text("Before Bigger")
+    page.get_by_role("button", name=f"Fit {pads}").click()
+    expect(page.get_by_text("fitted now")).to_be_visible()
+    page.goto("/m/1/machine")
+    expect(page.get_by_label("Piston area, one pad").first).to_have_value("21")
+
+
 def test_fluid_counter_and_why(open_page: Opener) -> None:
     page = open_page("desktop")
     on_the_relay(page)

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useCandidates, useChances, useTried } from "../../api/chooseQueries";
 import { problemText, type Schemas } from "../../api/client";
 import { useDecisions } from "../../api/decisionQueries";
+import { useUseSetUp } from "../../api/machineQueries";
 import { useFitSet, useFittedSet, useMachine, useUndoFit } from "../../api/queries";
 import { useSettledWhatIf } from "../../api/whatIf";
 import { useProgress } from "../../api/work";
@@ -15,7 +16,15 @@ import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
 import { Buying } from "./Buying";
 import { Compare } from "./Compare";
-import { type Candidate, inOrder, ladderColumns, type Order, onePerPad, withTried } from "./candidates";
+import {
+  type Candidate,
+  inOrder,
+  ladderColumns,
+  type Order,
+  onePerPad,
+  pickedOf,
+  withTried,
+} from "./candidates";
 import { Fluids } from "./Fluids";
 import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
@@ -38,7 +47,7 @@ export function ChooseStage() {
   const doubting = useProgress("chances");
   const ranked = choice.data?.ranked ?? [];
   const rejected = choice.data?.rejected ?? [];
-  const chosen = [...ranked, ...rejected].find((candidate) => candidate.key === picked) ?? ranked[0] ?? null;
+  const chosen = pickedOf(ranked, rejected, picked);
   const best = ladderColumns(ranked, rejected, chosen?.key ?? null);
   const drawn = order === "best" ? best : inOrder(ranked, rejected, order);
   const [sight, setSight] = useState<string[]>([]);
@@ -223,7 +232,7 @@ export function ChooseStage() {
             {selected && !selected.set_up && (
               <Buying key={selected.key} machineId={id} candidate={selected} mixed={mixed} />
             )}
-            <Fluids machineId={id} candidate={selected} mixed={mixed} />
+            <Fluids machineId={id} candidate={selected} mixed={mixed} moving={choice.isFetching} />
           </Later>
         </div>
         <aside>
@@ -259,12 +268,7 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
   const fit = useFitSet(machineId);
   const whatIf = useSettledWhatIf(machineId);
   if (!candidate || candidate.rejected_for) return null;
-  if (candidate.set_up)
-    return (
-      <Link className="underline underline-offset-2" to={`/m/${machineId}/machine`}>
-        This is set-up {candidate.set_up}: put it on under Machine
-      </Link>
-    );
+  if (candidate.set_up) return <PutOnButton machineId={machineId} candidate={candidate} />;
   if (candidate.fitted) return <StateWord state="fine">fitted now</StateWord>;
   return (
     <>
@@ -280,6 +284,30 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
         Fit {candidate.pads}
       </Button>
     </>
+  );
+}
+
+/** The set-up of a candidate goes on before its pads do. */
+function PutOnButton({ machineId, candidate }: { machineId: number; candidate: Candidate }) {
+  const use = useUseSetUp(machineId);
+  return (
+    <div className="max-w-72 text-right">
+      {use.error && <Failure text={problemText(use.error)} />}
+      <Button
+        primary
+        disabled={use.isPending}
+        onClick={() => use.mutate(Number(candidate.key.split("+")[1]))}
+      >
+        Put on {candidate.set_up}
+      </Button>
+      <p className="condensed mt-1 text-xs text-muted">
+        Then fit the pads. How the machine stands now is kept as a set-up of its own, under{" "}
+        <Link className="underline underline-offset-2" to={`/m/${machineId}/machine`}>
+          Machine
+        </Link>
+        .
+      </p>
+    </div>
   );
 }
 

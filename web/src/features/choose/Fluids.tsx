@@ -9,15 +9,22 @@ import { Why } from "../verdict";
 import type { Candidate } from "./candidates";
 import { changeText, stateOf } from "./fluidWords";
 
-type Props = { machineId: number; candidate: Candidate | null; mixed: boolean };
+type Props = {
+  machineId: number;
+  candidate: Candidate | null;
+  mixed: boolean;
+  /** The list is being judged again: the candidate may be offered no more. */
+  moving?: boolean;
+};
 
 /** Which fluid bears the hot soak of the chosen set, at which age it has to go, and what that costs. */
-export function Fluids({ machineId, candidate, mixed }: Props) {
+export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
   const units = useUnits();
   const currency = useSession().data?.currency ?? "";
   const found = useFluids(machineId, candidate?.key ?? null, mixed);
   const fill = useFill(machineId);
-  if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
+  if (found.error && !moving)
+    return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
   if (!found.data) return null;
   const { peak_C, age_months, fluids } = found.data;
   const degrees = (value: number) => units.figure(value, "temperature");

@@ -1,5 +1,14 @@
 import { expect, it } from "vitest";
-import { type Candidate, inOrder, inSight, ladderColumns, onePerPad, place, withTried } from "./candidates";
+import {
+  type Candidate,
+  inOrder,
+  inSight,
+  ladderColumns,
+  onePerPad,
+  pickedOf,
+  place,
+  withTried,
+} from "./candidates";
 import { changeText, stateOf } from "./fluidWords";
 import { momentAt } from "./LadderPanel";
 
@@ -101,6 +110,23 @@ it("keeps mixed pads and set-ups apart from the same pads all round", () => {
     "8",
     "9",
   ]);
+});
+
+it("keeps to the pads of what was picked when its set-up is no longer on offer", () => {
+  const offered = [
+    candidate("5-5-1-1", "A"),
+    candidate("6-5-1-1", "B"),
+    { ...candidate("6-6-9-1+13", "C"), set_up: "Before" },
+    candidate("6-6-9-1", "C"),
+  ];
+  const out = [candidate("7-7-1-1", "D", "pad fades")];
+  const picked = (key: string | null) => pickedOf(offered, out, key)?.key;
+  expect(picked("6-6-9-1")).toBe("6-6-9-1");
+  expect(picked("7-7-1-1")).toBe("7-7-1-1");
+  expect(picked("6-6-1-1+12")).toBe("6-6-9-1");
+  expect(picked("8-8-1-1+12")).toBe("5-5-1-1");
+  expect(picked(null)).toBe("5-5-1-1");
+  expect(pickedOf([], out, "8-8-1-1")).toBeNull();
 });
 
 it("orders the whole ladder and leaves what is out behind", () => {

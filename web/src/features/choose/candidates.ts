@@ -64,3 +64,20 @@ export function inSight(columns: Candidate[], first: number, count: number): Can
   const start = Math.max(0, Math.min(Math.floor(first / 4) * 4, columns.length - Math.ceil(count) - 1));
   return columns.slice(start, start + MOST_SEEN);
 }
+
+const padsOf = (key: string) => key.split("-").slice(0, 2).join("-");
+
+/** The set that was picked; once it is offered no more (its set-up is on the machine now), the best of its pads on the machine as it is. */
+export function pickedOf(
+  ranked: Candidate[],
+  rejected: Candidate[],
+  picked: string | null,
+): Candidate | null {
+  const offered = [...ranked, ...rejected];
+  return (
+    offered.find(({ key }) => key === picked) ??
+    ranked.find(({ key, set_up }) => !set_up && picked !== null && padsOf(key) === padsOf(picked)) ??
+    ranked[0] ??
+    null
+  );
+}
