@@ -16,20 +16,23 @@ from thermaxis.apps.garage import querysets
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work.actions.load_demo import load_demo
 
-TODAY = dt.date.today()
+
+def today() -> dt.date:
+    """The day it is when it is asked: a run that starts before midnight ends after it."""
+    return dt.date.today()
 
 
 @pytest.fixture(scope="session")
 def demo_once(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> None:
     """The demo data, outside of any test's transaction: what a test changes goes with it, the data stays."""
     with django_db_blocker.unblock():
-        load_demo(TODAY)
+        load_demo(today())
 
 
 @pytest.fixture
 def workshop(demo_once: None, db: None) -> Workshop:
     """The demo workshop, loaded again where a test that commits has emptied the database."""
-    return load_demo(TODAY)
+    return load_demo(today())
 
 
 @pytest.fixture

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from tests.workshop import Api, assert_problem
+from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.catalogue.models import Fluid, Pad, PadVariant, Rotor
 from thermaxis.formats.catalogue_table import TABLES
 from thermaxis.formats.table import read_table, write_csv, write_sheet
@@ -267,5 +267,5 @@ def test_a_set_at_the_counter_says_sides_stock_and_when(demo: Api) -> None:
     assert found["list_total"] == pytest.approx(row["pads_price"] + 2 * kinds["rotors, front"]["list_price"])
     assert found["total"] == pytest.approx(sum(line["count"] * line["price"] for line in found["lines"]))
     waits = [line["lead_days"] for line in found["lines"] if line["in_stock"] < line["count"]]
-    assert found["ready_on"] == (dt.date.today() + dt.timedelta(days=max(waits, default=0))).isoformat()
+    assert found["ready_on"] == (today() + dt.timedelta(days=max(waits, default=0))).isoformat()
     assert_problem(demo.post(f"{machine}/sets/parts", {"key": "1-1-1-1"}, status=422), 422, "key")

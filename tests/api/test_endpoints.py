@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import json
 from pathlib import Path
 from typing import Any
@@ -10,7 +9,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from tests.workshop import TODAY, Api, assert_problem
+from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work.models import FittedSet
 from thermaxis.cli import main
@@ -135,7 +134,7 @@ def test_every_reading_can_be_opened(demo: Api, roadster: str, reading: str) -> 
 
 
 def test_life_is_explained_by_the_pad_that_is_due_first(demo: Api, roadster: str) -> None:
-    ask = {"odometer_km": 8500, "measured_on": TODAY.isoformat()}
+    ask = {"odometer_km": 8500, "measured_on": today().isoformat()}
     demo.post(f"{roadster}/measurements", {**ask, "axle": "rear", "thickness_m": 0.0035})
     why = demo.post(f"{roadster}/why/life", WHAT_IF)
     changes = {entry["field"]: entry["change"] for entry in why["inputs"]}
@@ -223,8 +222,8 @@ def test_bedding_kept_and_driven(demo: Api, roadster: str) -> None:
     assert max(plan["curve"]["front_surface_C"]) <= plan["window_high_C"]
     kept = demo.post(f"{roadster}/plans", ask)
     assert kept["stops"] == len(plan["stops"])
-    assert demo.put(f"/plans/{kept['id']}/done", {"done": True})["done_on"] == dt.date.today().isoformat()
-    assert demo.get(f"{roadster}/plans")[0]["done_on"] == dt.date.today().isoformat()
+    assert demo.put(f"/plans/{kept['id']}/done", {"done": True})["done_on"] == today().isoformat()
+    assert demo.get(f"{roadster}/plans")[0]["done_on"] == today().isoformat()
     assert_problem(
         demo.post(f"{roadster}/bedding", {"top_speed_mps": 5, "hard_g": 0.6}, status=422), 422, "top_speed_mps"
     )
@@ -234,7 +233,7 @@ def test_life_and_measurements(demo: Api, roadster: str) -> None:
     life = demo.get(f"{roadster}/life")
     assert life["school"] == "minimum"
     assert [row["axle"] for row in life["rows"]] == ["front", "rear"]
-    ask = {"axle": "front", "thickness_m": 0.0082, "odometer_km": 8500, "measured_on": TODAY.isoformat()}
+    ask = {"axle": "front", "thickness_m": 0.0082, "odometer_km": 8500, "measured_on": today().isoformat()}
     row = demo.post(f"{roadster}/measurements", ask)
     after = demo.get(f"{roadster}/life")
     assert after["rows"][0]["now_mm"] == pytest.approx(8.2)

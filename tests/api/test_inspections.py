@@ -11,7 +11,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from tests.workshop import TODAY, Api, assert_problem, machine_named
+from tests.workshop import Api, assert_problem, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.models import InspectionCell, Measurement
@@ -27,7 +27,7 @@ def roadster(demo: Api) -> str:
 
 @pytest.fixture
 def sheet(demo: Api, roadster: str) -> str:
-    head = {"measured_on": TODAY.isoformat(), "odometer_km": 8412}
+    head = {"measured_on": today().isoformat(), "odometer_km": 8412}
     return f"/inspections/{demo.post(f'{roadster}/inspections', head)['id']}"
 
 
@@ -44,7 +44,7 @@ def values(document: Any) -> dict[str, Any]:
 
 def test_cells_are_kept_one_by_one_and_repeating_makes_nothing_double(demo: Api, roadster: str, sheet: str) -> None:
     # Starting again goes on with the open one.
-    again = demo.post(f"{roadster}/inspections", {"measured_on": TODAY.isoformat(), "odometer_km": 8412})
+    again = demo.post(f"{roadster}/inspections", {"measured_on": today().isoformat(), "odometer_km": 8412})
     assert f"/inspections/{again['id']}" == sheet
     for _ in range(3):
         entered = enter(demo, sheet, front_left__pad_inner_1=0.0088, washers=0.00602)
@@ -94,7 +94,7 @@ def test_last_time_stands_beside_the_cells_while_the_parts_are_the_same(demo: Ap
     demo.put(f"{sheet}/removed", {"removed": True})
     other = next(entry for entry in demo.post(f"{roadster}/candidates", {})["ranked"] if not entry["fitted"])
     demo.post(f"{roadster}/set", {"key": other["key"]})
-    head = {"measured_on": TODAY.isoformat(), "odometer_km": 8412}
+    head = {"measured_on": today().isoformat(), "odometer_km": 8412}
     assert "front_left.pad_inner_1" not in demo.post(f"{roadster}/inspections", head)["before_m"]
 
 
@@ -107,7 +107,7 @@ def test_finishing_feeds_life_and_opening_again_takes_it_back(demo: Api, roadste
         "left.inner", "left.outer", "right.inner", "right.outer",
     ]  # fmt: skip
     enter(demo, sheet, front_left__pad_inner_1=0.0080, front_left__pad_inner_2=0.0078, front_left__pad_outer_1=0.0091)
-    demo.put(sheet, {"measured_on": TODAY.isoformat(), "odometer_km": 8600})
+    demo.put(sheet, {"measured_on": today().isoformat(), "odometer_km": 8600})
     assert demo.put(f"{sheet}/finished", {"finished": True})["finished"]
     demo.put(f"{sheet}/finished", {"finished": True})
     assert Measurement.objects.filter(inspection_id=int(sheet.rpartition("/")[2])).count() == 2
@@ -179,7 +179,7 @@ def test_a_finished_inspection_keeps_the_limits_it_was_judged_by(demo: Api, road
 
 def test_head_and_removal(demo: Api, roadster: str, sheet: str) -> None:
     for change, field in (({"measured_on": "2019-01-01"}, "measured_on"), ({"odometer_km": 10.0}, "odometer_km")):
-        body = {"measured_on": TODAY.isoformat(), "odometer_km": 8412, **change}
+        body = {"measured_on": today().isoformat(), "odometer_km": 8412, **change}
         assert_problem(demo.put(sheet, body, 422), 422, field)
     assert_problem(demo.put(f"{sheet}/finished", {"finished": True}, 409), 409, said="Nothing has been entered")
     enter(demo, sheet, front_left__pad_inner_1=0.0090)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from tests.workshop import TODAY, duty_named, machine_named
+from tests.workshop import duty_named, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Family, Fluid, Pad, PadVariant, Provenance, Rotor
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
@@ -36,7 +36,7 @@ def test_the_scenario_is_complete(workshop: Workshop) -> None:
 
 def test_loading_twice_changes_nothing(workshop: Workshop) -> None:
     before = Pad.objects.count(), PadVariant.objects.count()
-    assert load_demo(TODAY) == workshop
+    assert load_demo(today()) == workshop
     assert (Pad.objects.count(), PadVariant.objects.count()) == before
     assert Workshop.objects.count() == 1
 

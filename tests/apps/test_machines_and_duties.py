@@ -7,7 +7,7 @@ import zlib
 
 import pytest
 
-from tests.workshop import TODAY, duty_named, machine_named
+from tests.workshop import duty_named, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
 from thermaxis.apps.garage.actions import change_machine
@@ -99,7 +99,7 @@ def test_estimates_fill_what_is_left_open_and_follow_what_is_known(workshop: Wor
 def test_two_machines_on_one_own_rotor_part_ways_when_one_is_measured(workshop: Workshop) -> None:
     roadster = machine_named(workshop, "Kit roadster")
     change_parts(roadster, {"front.rotor.thickness_m": 0.0195, "front.pad.thickness_m": 0.009})
-    twin = copy_machine(machine_named(workshop, "Kit roadster"), "Second roadster", TODAY)
+    twin = copy_machine(machine_named(workshop, "Kit roadster"), "Second roadster", today())
     first, second = compute.set_or_error(roadster), compute.set_or_error(twin)
     assert first.front_rotor == second.front_rotor
     change_parts(twin, {"front.rotor.thickness_m": 0.0191, "front.pad.thickness_m": 0.008})

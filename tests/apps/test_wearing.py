@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.workshop import TODAY, machine_named
+from tests.workshop import machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import querysets
@@ -39,7 +39,7 @@ def worn(machine: Machine) -> dict[str, PartWear]:
 def read(machine: Machine, position: str, mm: float, km: float, days: int) -> None:
     Measurement.objects.create(
         workshop=machine.workshop, fitted_set=set_or_error(machine), axle="front", position=position,
-        measured_on=TODAY - dt.timedelta(days=days), odometer_km=km, thickness_m=mm / 1e3,
+        measured_on=today() - dt.timedelta(days=days), odometer_km=km, thickness_m=mm / 1e3,
     )  # fmt: skip
 
 
@@ -85,8 +85,8 @@ def test_a_thinnest_without_a_name_belongs_to_the_pad_that_was_thinnest(hatch: M
 def test_the_quick_form_knows_the_thinnest_of_the_last_inspection(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Parcel van")
     with pytest.raises(FieldError, match="measured before"):
-        measure(machine, "front", 0.0052, 143700, TODAY)
-    assert measure(machine, "front", 0.0050, 143700, TODAY).position == ""
+        measure(machine, "front", 0.0052, 143700, today())
+    assert measure(machine, "front", 0.0050, 143700, today()).position == ""
 
 
 @given(
@@ -111,7 +111,7 @@ def test_the_rail_says_where_inspections_stand(hatch: Machine) -> None:
         return stage.state, stage.note
 
     assert rail() == ("empty", "")
-    inspection = start_inspection(hatch, TODAY, 31250)
+    inspection = start_inspection(hatch, today(), 31250)
     enter_cells(inspection, {"front_left.hose": Entry(value="bulged"), "washers": Entry(value=0.006)})
     assert rail() == ("started", "2 cells in")
     finish(inspection)
@@ -124,7 +124,7 @@ def test_the_rail_says_where_inspections_stand(hatch: Machine) -> None:
 
 def test_a_grave_verdict_that_was_overruled_no_longer_calls(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Parcel van")
-    inspection = start_inspection(machine, TODAY, 143700)
+    inspection = start_inspection(machine, today(), 143700)
     outcome = enter_cells(inspection, {"front_left.pad_inner_1": Entry(value=0.0025)})
     assert not outcome.asks
     finish(inspection)

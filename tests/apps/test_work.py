@@ -8,7 +8,7 @@ import json
 
 import pytest
 
-from tests.workshop import TODAY, duty_named, machine_named
+from tests.workshop import duty_named, machine_named, today
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant
@@ -107,9 +107,9 @@ def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -
     before = querysets.set_in_force(machine)
     assert before is not None
     judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
-    fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, TODAY)
+    fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, today())
     before.refresh_from_db()
-    assert before.removed_on == TODAY
+    assert before.removed_on == today()
     assert fitted.engine_version == __version__
     assert fitted.reason == judged[0].reason
     # A year later: the kept inputs are a case file of their own.
@@ -124,19 +124,19 @@ def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
     with pytest.raises(SolveError, match="no earlier set"):
         undo_fit(machine)
     judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
-    fit_set(machine, workshop, judged[3].candidate.key, "", TODAY)
+    fit_set(machine, workshop, judged[3].candidate.key, "", today())
     keep_plan(machine, 30.0, 0.6)
     with pytest.raises(SolveError, match="bedded or measured"):
         undo_fit(machine)
     with pytest.raises(FieldError, match="key"):
-        fit_set(machine, workshop, "1-2-3-4", "", TODAY)
+        fit_set(machine, workshop, "1-2-3-4", "", today())
 
 
 def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Electric hatch")
     before = compute.life_rows(compute.in_force(machine), None)[0]
     assert not before.measured
-    row = measure(machine, "front", 0.0080, 31400.0, TODAY)
+    row = measure(machine, "front", 0.0080, 31400.0, today())
     assert machine.odometer_km == 31400.0
     after = compute.life_rows(compute.in_force(machine), None)[0]
     assert after.measured
@@ -168,15 +168,15 @@ def test_a_reading_that_cannot_be_is_refused(
 ) -> None:
     machine = machine_named(workshop, "Electric hatch")
     with pytest.raises(FieldError) as caught:
-        measure(machine, axle, thickness, km, TODAY + dt.timedelta(days=day))
+        measure(machine, axle, thickness, km, today() + dt.timedelta(days=day))
     assert caught.value.path == path
 
 
 def test_pads_do_not_grow(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Electric hatch")
-    measure(machine, "front", 0.0080, 31400.0, TODAY)
+    measure(machine, "front", 0.0080, 31400.0, today())
     with pytest.raises(FieldError, match="measured before"):
-        measure(machine, "front", 0.0085, 31500.0, TODAY)
+        measure(machine, "front", 0.0085, 31500.0, today())
 
 
 def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Workshop) -> None:
@@ -199,7 +199,7 @@ def test_life_by_hand(workshop: Workshop) -> None:
         assert row.due_km == pytest.approx(row.due_events * 22)
         assert row.due_hours == pytest.approx(row.due_events * state.facts.event_hours)
         assert row.due_on is not None
-        assert abs((row.due_on - TODAY).days - 30.44 * row.due_events / 110) <= 1
+        assert abs((row.due_on - today()).days - 30.44 * row.due_events / 110) <= 1
     assert intervals.default_school("delivery", "truck") == "minimum"
 
 
@@ -210,7 +210,7 @@ def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     assert record.plan["text"] == plan.text
     assert record.order == dataclasses.asdict(order)
     assert case.duty == plan.duty
-    assert mark_done(record, TODAY).done_on == TODAY
+    assert mark_done(record, today()).done_on == today()
     assert stages(machine)[4].state == "done"
     assert mark_done(record, None).done_on is None
 
@@ -231,6 +231,6 @@ def test_without_a_duty_or_a_set_the_answer_says_what_comes_first(workshop: Work
     machine.duty = None
     with pytest.raises(SolveError, match="Choose a duty first"):
         compute.in_force(machine)
-    machine.sets.all().update(removed_on=TODAY)
+    machine.sets.all().update(removed_on=today())
     with pytest.raises(SolveError, match="Fit a set first"):
         compute.set_or_error(machine)

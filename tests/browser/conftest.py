@@ -12,7 +12,7 @@ import pytest
 from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from tests.workshop import TODAY
+from tests.workshop import today
 from thermaxis.apps.work.actions.load_demo import load_demo
 from thermaxis.core.physics.warm_up import warm_up
 
@@ -64,7 +64,7 @@ class Answering:
 def demo_server(transactional_db: None, live_server: Any, settings: Any) -> Iterator[str]:
     """The address of a server that signs the demo user in."""
     settings.DEMO_SIGN_IN = True
-    load_demo(TODAY)
+    load_demo(today())
     answering = Answering()
     request_started.connect(answering.began)
     request_finished.connect(answering.ended)
