@@ -195,7 +195,8 @@ def test_fluids_by_the_hot_soak_of_the_chosen_set(demo: Api, relay_roadster: str
 @pytest.mark.parametrize("topic", [name for name in TOPICS if not name.endswith("_rear")])
 def test_any_number_of_any_set_can_be_opened(demo: Api, relay_roadster: str, topic: str) -> None:
     key = demo.post(f"{relay_roadster}/candidates", {})["ranked"][0]["key"]
-    for asked in ({}, {"key": key}):
+    series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}, "stop": 4} if TOPICS[topic].of_stop else {}
+    for asked in (series, {"key": key, **series}):
         found = demo.post(f"{relay_roadster}/why/{topic}", asked)
         assert found["numbers"]
         assert found["source"]
@@ -234,6 +235,12 @@ def test_a_number_is_opened_for_the_set_the_what_if_and_the_pedal_it_was_shown_f
     plan = demo.post(f"{relay_roadster}/bedding", {"top_speed_mps": 25, "hard_g": 0.6})
     bed = demo.post(f"{relay_roadster}/why/peak_front", {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}})
     assert f"face at most {plan['peak_front_C']:.0f} °C" in bed["numbers"]
+    series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}}
+    for stop in (plan["stops"][0], plan["stops"][-1]):
+        opened = demo.post(f"{relay_roadster}/why/stop_rear", {**series, "stop": stop["number"]})
+        assert f"ring's mean = {stop['rear_C']:.0f} °C" in opened["numbers"]
+    for wrong in ({**series, "stop": len(plan["stops"]) + 1}, series, {"stop": 1}):
+        assert_problem(demo.post(f"{relay_roadster}/why/stop_front", wrong, status=422), 422, "stop")
 
 
 def test_estimated_parts_are_marked_among_the_inputs(demo: Api, relay_roadster: str) -> None:

@@ -106,6 +106,12 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
         speed.press("End")
         settled(page)
     expect(plan).to_contain_text("inside")
+    # Each stop opens with its energy and the ring before and after it.
+    page.locator("[data-why='stop_front']").last.click()
+    expect(page.get_by_role("dialog")).to_contain_text(
+        re.compile(r"MJ into one front rotor in the .* ring's mean = \d+")
+    )
+    page.keyboard.press("Escape")
     page.get_by_role("button", name="Keep this plan").click()
     done = page.get_by_role("checkbox")
     done.check()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import re
 
 import pytest
@@ -22,7 +23,7 @@ def subject() -> Subject:
     candidate = field(HOT_STOPS)[1]
     return Subject(
         candidate=candidate, result=simulate_one(candidate.setup.case), event_hours=0.5, events_per_month=2.0,
-        weights=DEFAULT_WEIGHTS["track"], pedal_N=200.0, ring_C=300.0,
+        weights=DEFAULT_WEIGHTS["track"], pedal_N=200.0, ring_C=300.0, stop=3,
     )  # fmt: skip
 
 
@@ -36,6 +37,7 @@ ENDS = {
     "wear_front": 0.06, "wear_rear": 0.06, "pressure_front": 0.006, "pressure_rear": 0.006, "clamp_front": 0.6,
     "clamp_rear": 0.6, "torque_front": 0.6, "torque_rear": 0.6, "fluid_margin": 0.6, "cost_per_hour": 0.006,
     "cost_per_year": 0.6, "front_share": 0.6, "score": 0.06, "decel": 0.0006, "pushrod": 0.6, "master": 0.6, "travel": 0.6, "energy": 0.006,
+    "stop_front": 0.6, "stop_rear": 0.6,
 }  # fmt: skip
 
 
@@ -61,6 +63,15 @@ def test_the_arithmetic_shown_comes_to_the_value(subject: Subject, name: str, sc
     """Only what stands in the sentence is used: a reader with a calculator gets the same."""
     topic = TOPICS[name]
     assert scale * evaluated(topic.numbers(subject)) == pytest.approx(topic.value(subject), rel=close)
+
+
+def test_the_stops_of_a_series_are_opened_one_by_one(subject: Subject) -> None:
+    for number, stop in enumerate(subject.result.stops, start=1):
+        one = dataclasses.replace(subject, stop=number)
+        assert TOPICS["stop_front"].value(one) == stop.front_bulk_C
+        text = TOPICS["stop_rear"].numbers(one)
+        assert f"{stop.rear_energy_J / 1e6:.3f} MJ into one rear rotor" in text
+        assert (f"after stop {number - 1}," in text) == (number > 1)
 
 
 def test_the_hydraulics_are_those_of_the_statics(subject: Subject) -> None:

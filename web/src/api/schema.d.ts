@@ -4613,7 +4613,7 @@ export interface components {
          * WhyAsk
          * @description Of which set (the fitted one unless a key says otherwise), weighed how, with which pedal force and ring.
          *
-         *     `bedding`: on its bedding plan instead of the duty.
+         *     `bedding`: on its bedding plan instead of the duty; `stop`: which stop of it, from 1.
          */
         WhyAsk: {
             /**
@@ -4660,6 +4660,8 @@ export interface components {
              */
             rotor_C: number;
             bedding?: components["schemas"]["BeddingAsk"] | null;
+            /** Stop */
+            stop?: number | null;
         };
         /**
          * PartLine

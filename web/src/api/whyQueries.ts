@@ -6,7 +6,7 @@ import { useWhatIf } from "./whatIf";
 
 /** A number by its topic, and whose it is: of a set, a pedal force, a bedding plan; else the machine as it stands. */
 export type WhyAsk = { topic: string } & Partial<
-  Pick<Schemas["WhyAsk"], "key" | "mixed" | "weights" | "pedal_force_N" | "rotor_C" | "bedding">
+  Pick<Schemas["WhyAsk"], "key" | "mixed" | "weights" | "pedal_force_N" | "rotor_C" | "bedding" | "stop">
 >;
 
 export const whyStore = createStore<WhyAsk | null>(null);

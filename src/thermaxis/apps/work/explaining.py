@@ -19,10 +19,11 @@ from thermaxis.core.planning.why import Sensitivity, sensitivities
 
 def subject_of(
     offer: Offer, what_if: WhatIf, key: str | None, weights: Weights | None, pedal_N: float, ring_C: float,
-    bedding: tuple[float, float] | None,
+    bedding: tuple[float, float] | None, stop: int | None = None,
 ) -> Subject:  # fmt: skip
     """The set with a key, or the one that is on, under a what-if; `bedding` (top speed, g) puts its bedding plan in
-    the duty's place. FieldError for a key the offer has not, SolveError where nothing is fitted.
+    the duty's place, of which `stop` is one, counted from 1. FieldError for a key the offer has not, SolveError where
+    nothing is fitted.
     """
     offer, key = _asked(offer, key)
     (entry,), facts = choosing.under(offer, what_if, [key])
@@ -32,7 +33,7 @@ def subject_of(
     return Subject(
         candidate=entry, result=solve([entry.setup.case])[0], event_hours=facts.event_hours,
         events_per_month=offer.events_per_month, weights=weights or DEFAULT_WEIGHTS[offer.use], pedal_N=pedal_N,
-        ring_C=ring_C,
+        ring_C=ring_C, stop=stop,
     )  # fmt: skip
 
 
@@ -54,9 +55,15 @@ def _asked(offer: Offer, key: str | None) -> tuple[Offer, str]:
 
 
 def opened(name: str, subject: Subject) -> tuple[Topic, tuple[Sensitivity, ...]]:
-    """The topic of a number and how far it moves with each input. FieldError for a name there is no topic of."""
+    """The topic of a number and how far it moves with each input.
+
+    FieldError for a name there is no topic of, or for a stop that is none of the duty's.
+    """
     topic = TOPICS.get(name)
     if topic is None:
         raise FieldError("reading", name, "one of " + ", ".join([*compute.READING_OF, "life", "chance", *TOPICS]))
+    stops = len(subject.result.stops)
+    if topic.of_stop and not 1 <= (subject.stop or 0) <= stops:
+        raise FieldError("stop", subject.stop, f"1 to {stops}" if stops else "a stop of a bedding plan")
     moves = sensitivities(subject.case, lambda case, result: topic.value(subject.moved(case, result)))
     return topic, moves

@@ -68,12 +68,31 @@ def topics_of_axle(axle: str) -> dict[str, Topic]:
             f"= {clamp(s):.0f} N"
         )
 
+    def ring_after(s: Subject, number: int) -> float:
+        stop = s.result.stops[number - 1]
+        return stop.front_bulk_C if axle == "front" else stop.rear_bulk_C
+
+    def stop_text(s: Subject) -> str:
+        number = s.stop or 1
+        stop = s.result.stops[number - 1]
+        energy = stop.front_energy_J if axle == "front" else stop.rear_energy_J
+        before = f"{ring_after(s, number - 1):.0f} °C after stop {number - 1}, " if number > 1 else ""
+        return (
+            f"{before}{energy / 1e6:.3f} MJ into one {axle} rotor in the {stop.duration_s:.1f} s of stop {number}: "
+            f"ring's mean = {ring_after(s, number):.0f} °C"
+        )
+
     name = axle.capitalize()
     return {
         f"peak_{axle}": Topic(
             title=f"Hottest {axle} ring", formula="ρ c(T) ∂T/∂t = ∂/∂x (k(T) ∂T/∂x),  q = γ P / 2A at the face",
             unit="K", source=f"Carslaw and Jaeger 1959; Charron 1943 (γ); {LIMPERT}, ch. 3; Incropera (convection)",
             value=lambda s: taken(s).peak_surface_C, numbers=peak_text,
+        ),
+        f"stop_{axle}": Topic(
+            title=f"{name} ring at the end of a stop", formula="m_r c(T) ΔT = ∫ (γ P − q_lost) dt, from stop to stop",
+            unit="K", source=f"{LIMPERT}, ch. 3; Incropera (convection)", value=lambda s: ring_after(s, s.stop or 1),
+            numbers=stop_text, of_stop=True,
         ),
         f"energy_{axle}": Topic(
             title=f"Braking energy of one {axle} rotor, an event",

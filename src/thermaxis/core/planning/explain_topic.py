@@ -17,7 +17,8 @@ LIMPERT = "Limpert 1999"
 class Subject:
     """What a number is of: a set on a duty with its result, and how it is asked about.
 
-    `pedal_N` and `ring_C` are the pedal force and ring temperature at which the hydraulics are looked at.
+    `pedal_N` and `ring_C` are the pedal force and ring temperature at which the hydraulics are looked at; `stop` is
+    which one of a series of stops is meant, counted from 1.
     """
 
     candidate: Candidate
@@ -27,6 +28,7 @@ class Subject:
     weights: Weights
     pedal_N: float
     ring_C: float
+    stop: int | None = None
 
     @property
     def case(self) -> Case:
@@ -48,7 +50,8 @@ class Subject:
 class Topic:
     """One number: what it is called, its formula, its value of a subject, its formula with the numbers in it.
 
-    `simulated`: it comes out of a run of the duty, so that the run's energy account belongs to it.
+    `simulated`: it comes out of a run of the duty, so that the run's energy account belongs to it. `of_stop`: it is of
+    one stop of a series, so that the subject has to say which.
     """
 
     title: str
@@ -58,3 +61,4 @@ class Topic:
     value: Callable[[Subject], float]
     numbers: Callable[[Subject], str]
     simulated: bool = True
+    of_stop: bool = False

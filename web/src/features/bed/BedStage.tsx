@@ -124,14 +124,14 @@ function Plan({ plan, order, stale }: PlanProps) {
             <Figure label="Cool-down drive" value={clockText(plan.cool_down_s)} unit="min:s, to 100 °C" />
           </dl>
         </div>
-        <StopTable plan={plan} />
+        <StopTable plan={plan} order={order} />
       </div>
     </div>
   );
 }
 
 /** The stops by phase: what is the same for all of them stands once, above what each one reaches. */
-function StopTable({ plan }: { plan: Schemas["BeddingOut"] }) {
+function StopTable({ plan, order }: Omit<PlanProps, "stale">) {
   const units = useUnits();
   const phases = [...new Set(plan.stops.map((stop) => stop.phase))];
   const last = plan.stops[plan.stops.length - 1];
@@ -164,8 +164,16 @@ function StopTable({ plan }: { plan: Schemas["BeddingOut"] }) {
             {stops.map((stop) => (
               <tr key={stop.number} className="border-b border-hairline">
                 <td className="text-left">{stop.number}</td>
-                <td>{units.figure(stop.front_C, "temperature")}</td>
-                <td>{units.figure(stop.rear_C, "temperature")}</td>
+                <td>
+                  <Why topic="stop_front" bedding={order} stop={stop.number}>
+                    {units.figure(stop.front_C, "temperature")}
+                  </Why>
+                </td>
+                <td>
+                  <Why topic="stop_rear" bedding={order} stop={stop.number}>
+                    {units.figure(stop.rear_C, "temperature")}
+                  </Why>
+                </td>
               </tr>
             ))}
           </tbody>

@@ -221,7 +221,7 @@ class FilledOut(Schema):
 class WhyAsk(OfferAsk):
     """Of which set (the fitted one unless a key says otherwise), weighed how, with which pedal force and ring.
 
-    `bedding`: on its bedding plan instead of the duty.
+    `bedding`: on its bedding plan instead of the duty; `stop`: which stop of it, from 1.
     """
 
     key: Key | None = None
@@ -229,6 +229,7 @@ class WhyAsk(OfferAsk):
     pedal_force_N: float = Field(200.0, ge=0, le=3000, allow_inf_nan=False)
     rotor_C: float = Field(200.0, ge=-20, le=1000, allow_inf_nan=False)
     bedding: BeddingAsk | None = None
+    stop: int | None = Field(None, ge=1, le=500)
 
 
 class FrictionAsk(Schema):

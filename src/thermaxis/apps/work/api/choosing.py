@@ -127,7 +127,14 @@ def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: ch
     weights = choose_schemas.weights_of(payload.weights)
     bedding = (payload.bedding.top_speed_mps, payload.bedding.hard_g) if payload.bedding else None
     subject = explaining.subject_of(
-        offer, payload.record(), payload.key, weights, payload.pedal_force_N, payload.rotor_C, bedding
+        offer,
+        payload.record(),
+        payload.key,
+        weights,
+        payload.pedal_force_N,
+        payload.rotor_C,
+        bedding,
+        payload.stop,
     )
     return topic_out(reading, subject, offer, offer.parts.get(subject.candidate.key))
 
