@@ -50,7 +50,7 @@ def test_units_are_in_the_names() -> None:
         "hottest_C", "rows", "lines", "line", "first_line", "column", "columns", "spikes", "gaps", "points", "bad",
         "bad_count", "seed", "seconds", "elements", "sections", "parts", "week", "conditions", "brakings",
         "share", "weight", "wanted", "given", "readings", "measurements", "inspection_id", "set_id", "photo_id",
-        "price", "set_up_price", "rotor_wear", "rotors_price", "cost_per_year", "cold_mu", "traces", "noise", "dust", "mu", "vanes", "row", "same",
+        "price", "stop", "set_up_price", "rotor_wear", "rotors_price", "cost_per_year", "cold_mu", "traces", "noise", "dust", "mu", "vanes", "row", "same",
         "pedal", "extra_mass_kg", "repeats", "speed_factor", "fluid_age_months", "any_probability", "fluid_id", "before_id",
         "age_months", "before_months", "boils_months", "change_months", "price_per_year", "place", "passing", "decision_id",
         "curve_mu", "own_ratio", "own_sigma", "pad_id", "count", "list_price", "in_stock", "lead_days", "list_total", "reading_id",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import pytest
@@ -116,7 +117,7 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
     text = "\n".join(said)
     for entry in kept["content"]["sets"]:
         assert entry["reason"] in text
-        assert f"{entry['front']['peak_C']:.0f} / {entry['rear']['peak_C']:.0f} °C" in text
+        assert f"{entry['front']['peak_C']:.0f} °C" in text
     for expected in (
         "Ask about μ at 20 °C",
         "extra mass kg 40.0",
@@ -125,6 +126,17 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
         "vehicle.mass_kg = 730",
     ):
         assert expected in text
+
+    # In the reader's units, its sentences too; the machine's numbers keep those of their names.
+    said.clear()
+    demo.client.get(f"/api/decisions/{kept['id']}/pdf?units=imperial")
+    text = "\n".join(said)
+    for entry in kept["content"]["sets"]:
+        assert f"{entry['front']['peak_C'] * 1.8 + 32:.0f} °F" in text
+        assert f"{entry['pedal_worst_N'] * 0.224809:.0f} lbf" in text
+    assert not re.search(r"\d (°C|K|N)\b", text.replace(kept["note"], ""))
+    assert "vehicle.mass_kg = 730" in text
+    assert_problem(demo.get(f"/decisions/{kept['id']}/pdf?units=furlongs", status=422), 422, "units")
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,8 @@ from fpdf import FPDF
 from fpdf.enums import TableBordersLayout, TableCellFillMode
 from fpdf.fonts import FontFace
 
+from thermaxis.formats.units import System, quantity, sentence
+
 FONTS = Path(__file__).parent / "fonts"
 INK, MUTED = (22, 33, 28), (93, 106, 98)
 CAUTION = (
@@ -67,9 +69,10 @@ class Sheet(FPDF):
 
 
 def decision_pdf(
-    content: dict[str, Any], title: str, note: str, workshop: str, made_at: dt.datetime, engine: str, fitted: bool
-) -> bytes:
-    """Draw a decision's content, as the API keeps it, into a PDF of one to three A4 pages; metric units."""
+    content: dict[str, Any], title: str, note: str, workshop: str, made_at: dt.datetime, engine: str, fitted: bool,
+    system: System = "metric",
+) -> bytes:  # fmt: skip
+    """Draw a decision's content, as the API keeps it, into a PDF of one to three A4 pages, in the reader's units."""
     sheet = Sheet(title)
     sheet.add_page()
     sheet.say(title, 16, bold=True)
@@ -78,15 +81,15 @@ def decision_pdf(
     sheet.say(
         f"{content['machine']}, {content['duty']}: {content['passing']} of {content['total']} combinations pass. "
         f"Fluid {content['fluid']}, {content['fluid_age_months']:.0f} months old, boils at "
-        f"{content['boiling_C']:.0f} °C."
+        f"{quantity(content['boiling_C'], '°C', system)}."
     )
     if note:
         sheet.ln(1)
         sheet.say(note)
-    _sets(sheet, content)
+    _sets(sheet, content, system)
     if content["rejected"]:
         sheet.head("Rejected on every rotor, and why")
-        rows = [(row["pads"], row["rotors"], row["reason"]) for row in content["rejected"]]
+        rows = [(row["pads"], row["rotors"], sentence(row["reason"], system)) for row in content["rejected"]]
         sheet.grid([("Pads", "Rotors", "Reason"), *rows], (34, 44, 100))
     sheet.head("What was weighed")
     weights = ", ".join(f"{name.replace('_', ' ')} {value:g}" for name, value in content["weights"].items())
@@ -96,7 +99,7 @@ def decision_pdf(
         sheet.say(f"Tried, not how the machine stands: {changed}.", bold=True)
     sheet.head("What it rests on")
     for text in content["assumptions"]:
-        sheet.say(f"– {text}", 8.5)
+        sheet.say(f"– {sentence(text, system)}", 8.5)
     sheet.ln(1)
     estimates = [row for row in content["inputs"] if row["estimate"]]
     sheet.say(
@@ -128,7 +131,7 @@ def _place(entry: dict[str, Any]) -> str:
     return f"{entry['place']}, {entry['score'] + 1e-9:.0f} points"
 
 
-def _sets(sheet: Sheet, content: dict[str, Any]) -> None:
+def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
     sheet.head("The sets")
     sets, currency = content["sets"], content["currency"]
 
@@ -139,12 +142,14 @@ def _sets(sheet: Sheet, content: dict[str, Any]) -> None:
         ["", *(f"{'✓ ' if entry['chosen'] else ''}{entry['pads']}" for entry in sets)],
         line("Rotors", lambda e: e["set_up"] or f"{e['front_rotor']}, {e['rear_rotor']}"),
         line("Place", _place),
-        line("Hottest ring, front / rear", lambda e: f"{e['front']['peak_C']:.0f} / {e['rear']['peak_C']:.0f} °C"),
-        line("To the nearest limit", lambda e: f"{e['lowest_margin_K']:.0f} K"),
+        line("Hottest ring, front", lambda e: quantity(e["front"]["peak_C"], "°C", system)),
+        line("Hottest ring, rear", lambda e: quantity(e["rear"]["peak_C"], "°C", system)),
+        line("To the nearest limit", lambda e: quantity(e["lowest_margin_K"], "K", system)),
         line("Likely over a limit", lambda e: f"{100 * e['any_probability']:.0f} % of {content['draws']} runs"),
         line("Braking in the window", lambda e: f"{100 * e['window_share']:.0f} %"),
-        line("Pedal at worst", lambda e: f"{e['pedal_worst_N']:.0f} N"),
-        line("Fluid, margin to boiling", lambda e: f"{e['fluid_peak_C']:.0f} °C, {e['fluid_margin_K']:.0f} K"),
+        line("Pedal at worst", lambda e: quantity(e["pedal_worst_N"], "N", system)),
+        line("Hottest fluid", lambda e: quantity(e["fluid_peak_C"], "°C", system)),
+        line("Fluid to boiling", lambda e: quantity(e["fluid_margin_K"], "K", system)),
         line("Locks first, dry", lambda e: f"{e['lock_first']}, {e['lock_g']:.2f} g"),
         line("Pads last", lambda e: f"{e['life_events']:.0f} events, {e['life_hours']:.0f} h"),
         line("Pads, rotors", lambda e: f"{currency}{e['pads_price']:.0f}, {currency}{e['rotors_price']:.0f}"),
@@ -154,4 +159,4 @@ def _sets(sheet: Sheet, content: dict[str, Any]) -> None:
     sheet.grid(rows, (44, *(width for _ in sets)))
     sheet.ln(1.5)
     for entry in sets:
-        sheet.say(f"{entry['pads']}: {entry['reason']}", 8.5)
+        sheet.say(f"{entry['pads']}: {sentence(entry['reason'], system)}", 8.5)

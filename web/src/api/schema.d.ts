@@ -14249,7 +14249,9 @@ export interface operations {
     };
     decision_pdf: {
         parameters: {
-            query?: never;
+            query?: {
+                units?: "metric" | "imperial";
+            };
             header?: never;
             path: {
                 decision_id: number;
@@ -14419,7 +14421,9 @@ export interface operations {
     };
     shared_pdf: {
         parameters: {
-            query?: never;
+            query?: {
+                units?: "metric" | "imperial";
+            };
             header?: never;
             path: {
                 token: string;

@@ -4,6 +4,7 @@ import { problemText } from "../../api/client";
 import { useDecision, useShare } from "../../api/decisionQueries";
 import { useSession } from "../../api/queries";
 import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
 import { DecisionView } from "./DecisionView";
 
@@ -11,6 +12,7 @@ import { DecisionView } from "./DecisionView";
 export function DecisionPage() {
   const machineId = useMachineId();
   const id = Number(useParams().decisionId);
+  const { system } = useUnits();
   const found = useDecision(id);
   const share = useShare(machineId);
   const workshop = useSession().data?.workshop ?? "";
@@ -28,7 +30,12 @@ export function DecisionPage() {
         </Link>
       </p>
       <DecisionView {...row} workshop={workshop} engine={row.engine_version}>
-        <a className={link} href={`/api/decisions/${id}/pdf`} target="_blank" rel="noreferrer">
+        <a
+          className={link}
+          href={`/api/decisions/${id}/pdf?units=${system}`}
+          target="_blank"
+          rel="noreferrer"
+        >
           PDF
         </a>
         <Button onClick={() => print()}>Print</Button>

@@ -24,7 +24,7 @@ export function SharedPage() {
         <DecisionView {...found.data} engine={found.data.engine_version}>
           <a
             className="min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
-            href={`/api/shared/${token}/pdf`}
+            href={`/api/shared/${token}/pdf?units=${system}`}
             target="_blank"
             rel="noreferrer"
           >

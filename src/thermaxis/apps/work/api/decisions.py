@@ -26,6 +26,7 @@ from thermaxis.apps.work.models import Decision
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choose import Judged
+from thermaxis.formats.units import System
 
 router = Router()
 BESIDE = 2
@@ -171,8 +172,8 @@ def remove(request: HttpRequest, decision_id: Path[RowId], payload: schemas.Remo
 
 
 @router.get("/decisions/{decision_id}/pdf", response=bytes, operation_id="decision_pdf")
-def pdf(request: HttpRequest, decision_id: Path[RowId]) -> Any:
-    return _pdf(_mine(request, decision_id))
+def pdf(request: HttpRequest, decision_id: Path[RowId], units: System = "metric") -> Any:
+    return _pdf(_mine(request, decision_id), units)
 
 
 # Whoever has the address may read, nothing else: no sign-in, no number of a row.
@@ -187,16 +188,18 @@ def shared(request: HttpRequest, token: str) -> Any:
 
 
 @router.get("/shared/{token}/pdf", response=bytes, operation_id="shared_pdf", auth=None)
-def shared_pdf(request: HttpRequest, token: str) -> Any:
-    return _pdf(get_object_or_404(Decision, token=token, removed_at=None))
+def shared_pdf(request: HttpRequest, token: str, units: System = "metric") -> Any:
+    return _pdf(get_object_or_404(Decision, token=token, removed_at=None), units)
 
 
-def _pdf(row: Decision) -> HttpResponse:
+def _pdf(row: Decision, units: System) -> HttpResponse:
     # Asked for seldom, and its libraries take longer to load than the rest of the application.
     from thermaxis.formats.decision_pdf import decision_pdf
 
     fitted = row.fitted_set_id is not None
-    content = decision_pdf(row.content, row.title, row.note, row.workshop.name, row.made_at, row.engine_version, fitted)
+    content = decision_pdf(
+        row.content, row.title, row.note, row.workshop.name, row.made_at, row.engine_version, fitted, units
+    )
     response = HttpResponse(content, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="decision-{row.made_at:%Y-%m-%d}.pdf"'
     return response
