@@ -41,6 +41,17 @@ def test_what_is_kept_is_what_was_shown(demo: Api, relay_roadster: str, kept: di
     assert not kept["fitted"]
 
 
+def test_a_set_up_that_does_not_fit_says_nothing_about_the_pads_in_it(
+    demo: Api, relay_roadster: str, kept: dict[str, Any]
+) -> None:
+    plates = {"name": "Plates", "changes": {"front.rotor.outer_radius_m": 0.2}}
+    demo.post(f"{relay_roadster}/set-ups", plates, status=201)
+    asked = {"keys": [kept["content"]["sets"][0]["key"]], "title": "With plates", "extra_mass_kg": 40}
+    content = demo.post(f"{relay_roadster}/decisions", asked, status=201)["content"]
+    assert content["total"] > kept["content"]["total"]
+    assert content["rejected"] == kept["content"]["rejected"]
+
+
 def test_a_year_later_it_reads_the_same(
     demo: Api, relay_roadster: str, kept: dict[str, Any], workshop: Workshop
 ) -> None:

@@ -81,16 +81,20 @@ def _decided(
 
 
 def _rejected(judged: list[Judged]) -> list[decision_schemas.DecidedRejection]:
-    """The mildest rejection of each choice of pads that passes on no rotor; of many, those nearest to passing."""
+    """The mildest rejection of each choice of pads that passes on no rotor; of many, those nearest to passing.
+
+    On the machine as it stands: a set-up that does not go into the wheel says nothing about the pads in it.
+    """
     passing = {entry.candidate.pads for entry in judged if entry.rejected_for is None}
     found: dict[str, decision_schemas.DecidedRejection] = {}
     for entry in judged:
         candidate = entry.candidate
-        if entry.rejected_for is not None and candidate.pads not in passing and candidate.pads not in found:
-            rotors = candidate.set_up or f"{candidate.front_rotor}, {candidate.rear_rotor}"
-            found[candidate.pads] = decision_schemas.DecidedRejection(
-                pads=candidate.pads, rotors=rotors, rejected_for=entry.rejected_for, reason=entry.reason
-            )
+        if entry.rejected_for is None or candidate.set_up or candidate.pads in passing or candidate.pads in found:
+            continue
+        found[candidate.pads] = decision_schemas.DecidedRejection(
+            pads=candidate.pads, rotors=f"{candidate.front_rotor}, {candidate.rear_rotor}",
+            rejected_for=entry.rejected_for, reason=entry.reason,
+        )  # fmt: skip
     return list(found.values())[:MOST_REJECTED]
 
 
