@@ -106,8 +106,13 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
 
 
 def settled(page: Page) -> None:
-    """Wait until nothing on the page says that it is still computing."""
-    expect(page.locator("main")).to_be_visible()
+    """Wait until the page of the address is drawn and nothing on it says that it is still computing."""
+    page.wait_for_function(
+        """() => {
+            const main = document.querySelector("main");
+            return main && (main.dataset.path ?? location.pathname) === location.pathname;
+        }"""
+    )
     expect(page.locator("[aria-busy='true']")).to_have_count(0)
     expect(page.get_by_role("status")).to_have_count(0)
 

@@ -15,7 +15,7 @@ pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 
 def go(page: Page, stage: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(stage)).click()
-    # The stage's code is fetched first: until the address has changed the old stage is the one that is settled.
+    # The stage's code is fetched first: until then the address is the old one.
     expect(page).to_have_url(re.compile(f"/{stage.lower()}$"))
     settled(page)
 
@@ -189,8 +189,10 @@ def test_keys_move_between_stages_machines_and_units(open_page: Opener) -> None:
     settled(page)
     page.keyboard.press("3")
     expect(page).to_have_url(re.compile("/m/1/duty$"))
+    settled(page)
     page.keyboard.press("]")
     expect(page).to_have_url(re.compile("/m/2/duty$"))
+    settled(page)
     page.keyboard.press("[")
     expect(page).to_have_url(re.compile("/m/1/duty$"))
     settled(page)

@@ -20,6 +20,7 @@ export function Shell() {
   const bay = useStore(bayStore);
   const [keysOpen, setKeysOpen] = useState(false);
   const params = useParams();
+  const { pathname } = useLocation();
   const machineId = params.machineId ? Number(params.machineId) : null;
   useKeys(useCallback(() => setKeysOpen(true), []));
   useEffect(() => {
@@ -48,7 +49,8 @@ export function Shell() {
             <VerdictStrip machineId={machineId} />
           </div>
         )}
-        <main id="main" className="p-4">
+        {/* The address changes before the page does: whoever waits for the page looks here. */}
+        <main id="main" data-path={pathname} className="p-4">
           <Outlet />
         </main>
         {machineId !== null && <WhyDrawer machineId={machineId} />}
