@@ -71,7 +71,7 @@ web-test: .stamps/build ## front-end units
 
 browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 	$(WARM)
-	$(PY) -m pytest tests/browser -q
+	$(PY) -m pytest tests/browser -q --reruns 1 -rR
 
 screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
 	$(PY) -m pytest tests/browser/screenshots.py -q
