@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { useId } from "react";
-import { ramp, temperatureMarks } from "../lib/temperature";
 import type { System } from "../lib/units";
+import { HeatAxis } from "./HeatAxis";
 
 export type FittedReading = {
   kind: string;
@@ -26,8 +26,6 @@ export function FitLadder({ readings, system }: Props) {
   const top = Math.ceil((hottest + 20) / 100) * 100;
   const y = scaleLinear([0, top], [BASE, TOP]);
   const width = AXIS + readings.length * COLUMN;
-  const marks = temperatureMarks(top, system);
-  const every = marks.length > 6 ? 2 : 1;
   return (
     <div className="my-2 overflow-x-auto">
       <svg
@@ -38,24 +36,16 @@ export function FitLadder({ readings, system }: Props) {
         aria-label="Readings against the model on the heat ladder, before and after the fit"
         className="block"
       >
-        <defs>
-          <linearGradient id={`${id}heat`} gradientUnits="userSpaceOnUse" x1={0} x2={0} y1={y(0)} y2={y(900)}>
-            {ramp.map(([at, colour]) => (
-              <stop key={at} offset={at / 900} stopColor={colour} />
-            ))}
-          </linearGradient>
-        </defs>
-        <rect x={AXIS - 12} y={TOP} width={6} height={BASE - TOP} fill={`url(#${id}heat)`} />
-        {marks.map(({ at_C, text }, index) => (
-          <g key={text}>
-            <line x1={AXIS - 4} x2={width} y1={y(at_C)} y2={y(at_C)} stroke="var(--hairline)" />
-            {index % every === 0 && (
-              <text x={AXIS - 18} y={y(at_C) + 4} textAnchor="end" fontSize={11} className="figures muted">
-                {text}
-              </text>
-            )}
-          </g>
-        ))}
+        <HeatAxis
+          gradient={`${id}heat`}
+          y={y}
+          top_C={top}
+          coloured_C={top}
+          x={AXIS}
+          width={width}
+          system={system}
+          mostLabels={6}
+        />
         {readings.map((row, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: readings keep their order
           <Column key={index} row={row} x={AXIS + index * COLUMN + COLUMN / 2} y={y} />

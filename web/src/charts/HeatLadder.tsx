@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { area, curveBasis } from "d3-shape";
 import { type KeyboardEvent, useId } from "react";
-import { ramp, temperatureMarks } from "../lib/temperature";
 import { figure, type System } from "../lib/units";
+import { HeatAxis } from "./HeatAxis";
 
 export type LadderAxle = {
   peak_C: number;
@@ -74,24 +74,19 @@ export function HeatLadder(props: Props) {
       className="block"
     >
       <defs>
-        <linearGradient id={`${id}heat`} gradientUnits="userSpaceOnUse" x1={0} x2={0} y1={y(0)} y2={y(900)}>
-          {ramp.map(([at, colour]) => (
-            <stop key={at} offset={at / 900} stopColor={colour} />
-          ))}
-        </linearGradient>
         <clipPath id={`${id}room`}>
           <rect x={AXIS - 3} y={0} width={room - AXIS + 3} height={HEIGHT} />
         </clipPath>
       </defs>
-      <rect x={AXIS - 12} y={y(900)} width={6} height={y(0) - y(900)} fill={`url(#${id}heat)`} />
-      {temperatureMarks(top, system).map(({ at_C, text }) => (
-        <g key={text}>
-          <line x1={AXIS - 4} x2={width} y1={y(at_C)} y2={y(at_C)} stroke="var(--hairline)" />
-          <text x={AXIS - 18} y={y(at_C) + 4} textAnchor="end" fontSize={11} className="figures muted">
-            {text}
-          </text>
-        </g>
-      ))}
+      <HeatAxis
+        gradient={`${id}heat`}
+        y={y}
+        top_C={top}
+        coloured_C={900}
+        x={AXIS}
+        width={width}
+        system={system}
+      />
       <g clipPath={`url(#${id}room)`}>
         {inSight.map(({ column, x }) => (
           <Pair

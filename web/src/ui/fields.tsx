@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useId, useState } from "react";
+import { type ChangeEvent, type ReactNode, useEffect, useId, useState } from "react";
 
 const box = "h-8 rounded-xs border border-ink bg-paper px-2";
 
@@ -23,6 +23,18 @@ export function TextField(props: TextProps) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const commit = () => text !== value && onCommit?.(text);
+  const common = {
+    id,
+    value: text,
+    required,
+    "aria-invalid": refused ? true : undefined,
+    "aria-describedby": refused ? `${id}-help` : undefined,
+    onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      setText(event.target.value);
+      onChange?.(event.target.value);
+    },
+    onBlur: commit,
+  };
   return (
     <div className={`min-w-0 ${wide ? "col-span-2" : ""}`}>
       <label htmlFor={id} className="condensed block text-xs text-muted">
@@ -30,34 +42,16 @@ export function TextField(props: TextProps) {
       </label>
       {lines ? (
         <textarea
-          id={id}
+          {...common}
           className={`rounded-xs border border-ink bg-paper px-2 py-1 w-full ${refused ? "border-over" : ""}`}
           rows={lines}
-          value={text}
-          required={required}
-          aria-invalid={refused ? true : undefined}
-          aria-describedby={refused ? `${id}-help` : undefined}
-          onChange={(event) => {
-            setText(event.target.value);
-            onChange?.(event.target.value);
-          }}
-          onBlur={commit}
         />
       ) : (
         <input
-          id={id}
+          {...common}
           className={`${box} w-full ${refused ? "border-over" : ""}`}
           autoComplete="off"
-          value={text}
-          required={required}
           list={suggestions ? `${id}-list` : undefined}
-          aria-invalid={refused ? true : undefined}
-          aria-describedby={refused ? `${id}-help` : undefined}
-          onChange={(event) => {
-            setText(event.target.value);
-            onChange?.(event.target.value);
-          }}
-          onBlur={commit}
           onKeyDown={(event) => event.key === "Enter" && commit()}
         />
       )}

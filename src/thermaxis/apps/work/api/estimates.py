@@ -16,6 +16,7 @@ from thermaxis.apps.garage.api.router import machine_of
 from thermaxis.apps.work import compute, forecast, progress
 from thermaxis.apps.work.actions import calibrate as calibrating
 from thermaxis.apps.work.api import estimate_schemas, schemas
+from thermaxis.apps.work.api.present import influences_out
 from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core.physics.batch import Watch
@@ -75,10 +76,7 @@ def ranges(request: HttpRequest, machine_id: Path[RowId], payload: schemas.WhatI
             estimate_schemas.RangeOut(
                 name=name, p10=band.p10, p50=band.p50, p90=band.p90,
                 fill_low=bands[f"{name}.fill"].p10, fill_high=bands[f"{name}.fill"].p90,
-                influences=[
-                    schemas.InfluenceOut(field=entry.field, variance_share=entry.share)
-                    for entry in band.influences
-                ],
+                influences=influences_out(band),
             )
             for name, band in bands.items() if "." not in name
         ],

@@ -16,6 +16,7 @@ from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan
 from thermaxis.core.planning.intervals import P90, SCHOOLS
 from thermaxis.core.planning.readings import life_state
+from thermaxis.core.planning.uncertainty import Band
 from thermaxis.core.records import Case
 
 
@@ -29,6 +30,10 @@ def set_out(fitted: FittedSet) -> schemas.SetOut:
         id=fitted.pk, name=set_name(fitted), front_rotor=fitted.front_rotor.name, rear_rotor=fitted.rear_rotor.name,
         fitted_on=fitted.fitted_on, fitted_km=fitted.fitted_km, can_undo=before and not has_history(fitted),
     )  # fmt: skip
+
+
+def influences_out(band: Band) -> list[schemas.InfluenceOut]:
+    return [schemas.InfluenceOut(field=entry.field, variance_share=entry.share) for entry in band.influences]
 
 
 def bedding_out(pad: str, plan: BeddingPlan, order: BeddingOrder, case: Case) -> schemas.BeddingOut:

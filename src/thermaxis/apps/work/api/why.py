@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.work import compute
 from thermaxis.apps.work.api import schemas
+from thermaxis.apps.work.api.present import influences_out
 from thermaxis.apps.work.choosing import Offer
 from thermaxis.apps.work.explaining import opened
 from thermaxis.apps.work.mapping import Parts
@@ -90,9 +91,7 @@ def chance_why_out(candidate: Candidate, found: Sweep, offer: Offer) -> schemas.
         formula="share = runs in which any limit is crossed / runs", numbers=chance_text(found), unit="",
         source="draws: Owen 1998; shares of the variance: Sudret 2008; how far each estimate may be off: estimate",
         inputs=[], assumptions=[*_fitted(offer.fits), spread_text(offer.spreads)], energy={},
-        decided_by=[
-            schemas.InfluenceOut(field=entry.field, variance_share=entry.share) for entry in found.nearest.influences
-        ],
+        decided_by=influences_out(found.nearest),
     )  # fmt: skip
 
 
