@@ -56,6 +56,7 @@ test: lint types core-test web-test browser-test ## everything: lint, types, wal
 lint: .stamps/venv .stamps/node ## style and import walls
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
 	.venv/bin/lint-imports --no-cache
+	$(PY) tools/orm_guard.py
 	cd web && npm run --silent lint
 
 types: .stamps/venv .stamps/build ## mypy strict and tsc

@@ -10,7 +10,7 @@ from urllib.parse import quote
 import pytest
 import schemathesis
 from django.test import Client
-from django.urls import Resolver404, resolve
+from django.urls import resolve
 from hypothesis import HealthCheck, given, settings
 
 from tests.workshop import Api, assert_problem
@@ -136,6 +136,7 @@ def test_writing_needs_the_csrf_token(workshop: Workshop, demo: Api) -> None:
 
 def test_unknown_addresses_under_api_are_not_the_page() -> None:
     assert api.title == "Thermaxis"
-    with pytest.raises(Resolver404):
-        resolve("/api/nowhere")
+    response = Client().get("/api/nowhere")
+    assert_problem(response.json(), 404)
+    assert response["Content-Type"] == "application/problem+json"
     assert resolve("/m/1/choose").func.__name__ == "page"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
@@ -183,8 +183,8 @@ def paused(monkeypatch: pytest.MonkeyPatch) -> Iterator[tuple[threading.Event, t
     real = progress.watched
 
     @contextmanager
-    def watched(key: progress.Key | None, doing: str) -> Iterator[Watch]:
-        with real(key, doing) as watch:
+    def watched(person: int, name: str | None, doing: str, gone: Callable[[], bool]) -> Iterator[Watch]:
+        with real(person, name, doing, gone) as watch:
 
             def slow(share: float) -> None:
                 reached.set()
@@ -233,9 +233,19 @@ def test_long_work_tells_how_far_it_is_and_can_be_stopped(
 
 
 def test_a_watch_without_a_name_follows_nothing_and_a_stopped_one_raises() -> None:
-    with progress.watched(None, "anything") as watch:
+    here = True
+
+    def gone() -> bool:
+        return not here
+
+    with progress.watched(1, None, "anything", gone) as watch:
         watch(0.5)
-    with progress.watched((1, "a"), "anything") as watch:
+        # Whoever asked has closed the page: nobody is left to compute for.
+        here = False
+        with pytest.raises(Stopped):
+            watch(0.6)
+    here = True
+    with progress.watched(1, "a", "anything", gone) as watch:
         found = progress.find((1, "a"))
         assert found is not None
         watch(0.25)

@@ -11,13 +11,14 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
+from tests.pictures import picture
 from tests.workshop import Api, assert_problem, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work import querysets
 from thermaxis.apps.work.models import InspectionCell, Measurement
 
 pytestmark = pytest.mark.django_db
-PNG = b"\x89PNG\r\n\x1a\n" + bytes(64)
+PNG = picture("PNG")
 
 
 @pytest.fixture
@@ -82,9 +83,14 @@ def test_a_reading_that_cannot_be_asks_and_the_rest_is_kept(demo: Api, sheet: st
     entered = enter(demo, sheet, front_left__pad_inner_1={"value": 0.0165, "confirmed": True, "source": "gauge"})
     (cell,) = [cell for cell in entered["inspection"]["cells"] if cell["name"] == "front_left.pad_inner_1"]
     assert (cell["value"], cell["confirmed"], cell["source"]) == (0.0165, True, "gauge")
-    # What the rules cannot work with is refused as well: discard above new.
-    refused = enter(demo, sheet, front__discard=0.021)["refused"]
-    assert refused[0]["name"] == "front.discard"
+    # A discard thickness that makes the rotor scrap, or lets it be driven far too thin, asks too; said to be right it is.
+    for value, said in ((0.021, "scrap"), (0.0018, "far below")):
+        (ask,) = enter(demo, sheet, front__discard=value)["asks"]
+        assert ask["name"] == "front.discard"
+        assert said in ask["text"]
+    entered = enter(demo, sheet, front__discard={"value": 0.021, "confirmed": True})
+    assert values(entered["inspection"])["front.discard"] == 0.021
+    assert [rotor["discard_m"] for rotor in entered["inspection"]["rotors"]] == [0.021]
 
 
 def test_last_time_stands_beside_the_cells_while_the_parts_are_the_same(demo: Api, roadster: str, sheet: str) -> None:
@@ -257,8 +263,8 @@ def test_pictures_are_kept_once(demo: Api, sheet: str, client: Client) -> None:
     assert first.status_code == again.status_code == 201
     assert first.json()["id"] == again.json()["id"]
     assert [photo["wheel"] for photo in demo.get(sheet)["photos"]] == ["front_left"]
-    picture = client.get(f"/api/photos/{first.json()['id']}")
-    assert (picture["Content-Type"], picture.content) == ("image/png", PNG)
+    shown = client.get(f"/api/photos/{first.json()['id']}")
+    assert (shown["Content-Type"], shown.content[:3]) == ("image/jpeg", b"\xff\xd8\xff")
     assert_problem(send(b"<svg onload=alert(1)>", token="token-0002").json(), 422, "file")
     assert_problem(send(PNG, wheel="middle", token="token-0003").json(), 422, "wheel")
     demo.put(f"/photos/{first.json()['id']}/removed", {"removed": True})

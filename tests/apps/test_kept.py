@@ -9,9 +9,9 @@ import pytest
 from django.db import transaction
 
 from tests.workshop import Api, machine_named
+from thermaxis.apps.accounts import locks
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work import kept as kept_module
-from thermaxis.apps.work.kept import kept
+from thermaxis.apps.work.kept import KEPT, kept
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 
@@ -55,12 +55,12 @@ def test_what_is_asked_for_twice_at_once_is_built_once(workshop: Workshop) -> No
         go.set()
         assert {entry.result(60) for entry in (first, *others)} == {7}
     assert built == [1]
-    assert kept_module._locks == {}
+    assert locks._locks == {}
 
 
 def test_only_so_much_is_kept(workshop: Workshop) -> None:
     first: list[int] = kept("first", list)
-    for number in range(kept_module.KEPT):
+    for number in range(KEPT):
         kept(number, list)
     assert kept("first", list) is not first
 

@@ -53,7 +53,7 @@ def test_regeneration_reaches_the_core(workshop: Workshop) -> None:
 
 def test_candidates_are_what_the_axles_take(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    parts = querysets.candidate_parts(machine, workshop)
+    parts = querysets.choices_of(machine, workshop).alike()
     axles = {axle.position: axle for axle in machine.axles.all()}
     pads = PadVariant.objects.filter(pad__workshop=workshop, shape=axles["front"].pad_shape).count()
     assert len(parts) == pads * 5 * 2
@@ -63,7 +63,7 @@ def test_candidates_are_what_the_axles_take(workshop: Workshop) -> None:
         assert entry.front_rotor.mount == axles["front"].rotor_mount
         assert entry.front_pad.pad == entry.rear_pad.pad
     other = Workshop.objects.create(name="Empty")
-    assert querysets.candidate_parts(machine, other) == []
+    assert querysets.choices_of(machine, other).alike() == []
 
 
 def test_a_change_is_checked_saved_and_no_longer_an_estimate(workshop: Workshop) -> None:

@@ -20,6 +20,7 @@ from thermaxis.core.planning.inspect_wheel import (
     corner_findings,
     pad_state,
     rotor_verdict,
+    under_discard,
 )
 
 PADS = PadLimits(new_m=0.011, change_m=0.003)
@@ -151,7 +152,7 @@ def test_no_verdict_lets_a_rotor_go_below_discard(thickness: float, wear: float,
         (lambda: RotorSeen(points_m=()), "points_m"),
         (lambda: RotorSeen(points_m=(0.02, 0.003), washer_m=0.002), "points_m[1]"),
         (lambda: RotorSeen(points_m=(0.02,), rust="brown"), "rust"),
-        (lambda: RotorLimits(new_m=0.02, discard_m=0.021), "discard_m"),
+        (lambda: RotorLimits(new_m=0.02, discard_m=0.0), "discard_m"),
         (lambda: rotor_verdict(RotorSeen(points_m=(0.021,)), ROTOR, 0.0, "mood"), "school"),
         (lambda: PadLimits(new_m=0.0, change_m=0.003), "new_m"),
     ],
@@ -160,3 +161,14 @@ def test_what_cannot_be_is_named(make: object, path: str) -> None:
     with pytest.raises(FieldError) as caught:
         make()  # type: ignore[operator]
     assert caught.value.path == path
+
+
+def test_a_ring_under_its_discard_is_a_finding_and_no_error() -> None:
+    worn = RotorLimits(new_m=0.0198, discard_m=0.0204)
+    found = rotor_verdict(RotorSeen(points_m=(0.0198,)), worn, 0.0003, "compute both")
+    assert (found.verdict, found.rule) == ("replace", "discard")
+    remark = under_discard("front", 0.0198, 0.0204, guessed=True)
+    assert remark is not None
+    assert remark.text.startswith("The front rotor is 19.8 mm thick, discard is 20.4 mm")
+    assert "an estimate" in remark.text
+    assert under_discard("front", 0.0205, 0.0204) is None

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.formats.inspection_file import HEADING, write_csv, write_json
+from thermaxis.formats.text import unquoted
 
 TEXT = st.text(st.characters(blacklist_categories=["Cs", "Cc"]), max_size=40)
 
@@ -24,7 +25,8 @@ def test_every_cell_comes_back(notes: list[str], lengths: list[float]) -> None:
     assert {len(row) for row in rows} == {5}
     assert rows[1] == ["inspection", "machine", 'a, "b"', "", ""]
     found = {row[1]: row for row in rows if row[0] == "cell"}
-    assert [found[f"n{i}"][2] for i in range(len(notes))] == notes
+    assert [unquoted(found[f"n{i}"][2]) for i in range(len(notes))] == notes
+    assert not any(found[f"n{i}"][2].startswith(("=", "+", "-", "@")) for i in range(len(notes)))
     for i, value in enumerate(lengths):
         assert abs(float(found[f"l{i}"][2]) / 1e3 - value) <= 5e-7
         assert found[f"l{i}"][3:] == ["mm", "confirmed"]

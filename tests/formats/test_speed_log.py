@@ -19,7 +19,8 @@ from thermaxis.core.planning.recorded import Cleaned, Handling, Recording, clean
 from thermaxis.core.records import TraceDuty
 from thermaxis.devices.run_logger import LoggerSettings, StandInLogger
 from thermaxis.formats.run_file import read_run
-from thermaxis.formats.speed_log import Use, decode, layout_of, read_table
+from thermaxis.formats.speed_log import Use, layout_of, read_table
+from thermaxis.formats.text import decode
 
 
 def lap() -> Lap:

@@ -10,10 +10,13 @@ from ninja.security import django_auth
 
 from thermaxis import __version__
 from thermaxis.api.problems import Problem, install
+from thermaxis.api.wire import StrictParser, StrictRenderer
 from thermaxis.apps.accounts.api.router import router as accounts
 from thermaxis.apps.catalogue.api.router import router as catalogue
 from thermaxis.apps.garage.api.router import router as garage
 from thermaxis.apps.work.api.router import router as work
+
+PROBLEMS = ("400", "401", "403", "404", "405", "409", "411", "413", "414", "422", "429", "503", "507")
 
 
 class ThermaxisAPI(NinjaAPI):
@@ -31,12 +34,15 @@ class ThermaxisAPI(NinjaAPI):
         }
         for methods in schema["paths"].values():
             for operation in methods.values():
-                for status in ("400", "401", "403", "404", "409", "422", "429"):
+                for status in PROBLEMS:
                     operation["responses"].setdefault(status, answer)
         return schema
 
 
-api = ThermaxisAPI(title="Thermaxis", version=__version__, auth=django_auth, docs_url=None, openapi_url=None)
+api = ThermaxisAPI(
+    title="Thermaxis", version=__version__, auth=django_auth, docs_url=None, openapi_url=None, parser=StrictParser(),
+    renderer=StrictRenderer(),
+)  # fmt: skip
 install(api)
 api.add_router("", accounts, tags=["session"])
 api.add_router("", catalogue, tags=["catalogue"])

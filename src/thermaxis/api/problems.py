@@ -1,15 +1,25 @@
-"""RFC 9457 problem+json for every error the API gives."""
+"""RFC 9457 problem+json for every error under /api/, whoever finds it: the API, Django, or a middleware before both."""
 
 from __future__ import annotations
 
 import json
+import logging
+import sys
 from typing import Any
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.db import DatabaseError, IntegrityError
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from thermaxis.apps.accounts.changes import AlreadyDone
+from thermaxis.apps.work.turns import Busy
 from thermaxis.core.errors import FieldError, SolveError, Stopped
+
+log = logging.getLogger("thermaxis")
+MEDIA_TYPE = "application/problem+json"
+SHOWN = 200
 
 
 class FieldProblem(Schema):
@@ -30,10 +40,79 @@ class Problem(Schema):
     fields: list[FieldProblem] = []
 
 
+# What an answer without words of its own is given: kind, title, what to do.
+USUAL = {
+    400: ("request", "The request cannot be read", "The request is not one this address can read."),
+    401: ("sign-in", "Sign in first", "This needs a signed-in user."),
+    403: ("forbidden", "Not allowed", "This page was opened too long ago or elsewhere: load it again and try again."),
+    404: ("not-found", "Not found", "There is nothing here for this workshop."),
+    405: ("method", "Not done this way", "This address does not take requests of this kind."),
+    408: ("slow", "Too slow", "The request did not arrive in time: try again."),
+    411: ("length", "How long is it?", "A request says how long it is before it is sent."),
+    413: ("too-large", "Too large", "This is larger than what is taken here."),
+    414: ("too-long", "Address too long", "The address is too long."),
+    431: ("too-long", "Head too long", "The head of the request is too long."),
+    500: ("fault", "A fault of ours", "Something went wrong here. What was kept before is safe: try again."),
+    503: ("busy", "Not now", "The server cannot answer just now: try again in a moment."),
+}
+# What a database that cannot write says, and what to do about it; the first that is in its words counts.
+STORAGE = (
+    ("disk is full", 507, "disk-full", "The disk is full",
+     "Nothing was changed. Make room on the server's disk, then try again."),
+    ("readonly", 503, "read-only", "The database cannot be written",
+     "Nothing was changed. The server may not write its database: see to the rights of its folder, then try again."),
+    ("unable to open", 503, "read-only", "The database cannot be opened",
+     "Nothing was changed. See that the server's folder is there and may be written, then try again."),
+    ("malformed", 503, "damaged", "The database is damaged",
+     "Stop the server and put a backup back before anything more is written."),
+    ("not a database", 503, "damaged", "The database is damaged",
+     "Stop the server and put a backup back before anything more is written."),
+    ("locked", 503, "busy", "Somebody else is writing", "Nothing was changed: try again in a moment."),
+)  # fmt: skip
+
+
 def problem(status: int, kind: str, title: str, detail: str, fields: list[FieldProblem] | None = None) -> HttpResponse:
     """Build the answer."""
-    body = Problem(type=f"/problems/{kind}", title=title, status=status, detail=detail, fields=fields or [])
-    return HttpResponse(json.dumps(body.dict()), status=status, content_type="application/problem+json")
+    body = Problem(type=f"/problems/{kind}", title=title, status=status, detail=_plain(detail), fields=fields or [])
+    return HttpResponse(json.dumps(body.dict()), status=status, content_type=MEDIA_TYPE)
+
+
+def usual(status: int) -> HttpResponse:
+    """The answer for a status nobody said more about."""
+    return problem(status, *USUAL.get(status, USUAL[500 if status >= 500 else 400]))
+
+
+def field_problem(error: FieldError) -> HttpResponse:
+    """One field that is not allowed, as an answer."""
+    entry = FieldProblem(field=_plain(error.path), value=_plain(str(error.value)), allowed=error.allowed)
+    return problem(422, "field", "A value is not allowed", str(error)[: 5 * SHOWN], [entry])
+
+
+def _plain(text: str) -> str:
+    """Text that can be sent whatever is in it, not longer than anybody reads."""
+    return text[: 10 * SHOWN].encode("utf-8", "backslashreplace").decode()
+
+
+def storage_problem(error: BaseException) -> HttpResponse | None:
+    """What a database's error means to a person; None for a fault of ours."""
+    if isinstance(error, IntegrityError):
+        return problem(409, "already-there", "Already there", "Somebody has just changed the same: load it again.")
+    words = str(error).lower()
+    found = next((entry for entry in STORAGE if entry[0] in words), None)
+    return problem(*found[1:]) if found else None
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """Django's handler for what nobody caught, under /api/ and for the page."""
+    error = sys.exc_info()[1]
+    found = storage_problem(error) if isinstance(error, DatabaseError) else None
+    found = found or usual(500)
+    if request.path_info.startswith("/api/"):
+        return found
+    said = json.loads(found.content)
+    # No template: it may be the disk that is gone.
+    page = f"<!doctype html><title>{said['title']}</title><h1>{said['title']}</h1><p>{said['detail']}</p>"
+    return HttpResponse(page, status=found.status_code)
 
 
 def install(api: NinjaAPI) -> None:
@@ -41,8 +120,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(FieldError)
     def field_error(request: HttpRequest, error: FieldError) -> HttpResponse:
-        entry = FieldProblem(field=error.path, value=str(error.value), allowed=error.allowed)
-        return problem(422, "field", "A value is not allowed", str(error), [entry])
+        return field_problem(error)
 
     @api.exception_handler(SolveError)
     def solve_error(request: HttpRequest, error: SolveError) -> HttpResponse:
@@ -52,26 +130,62 @@ def install(api: NinjaAPI) -> None:
     def stopped(request: HttpRequest, error: Stopped) -> HttpResponse:
         return problem(409, "stopped", "Stopped", "The computation was stopped before it was done.")
 
+    @api.exception_handler(Busy)
+    def busy(request: HttpRequest, error: Busy) -> HttpResponse:
+        found = problem(429, "busy", "Too much at once", str(error))
+        found["Retry-After"] = "3"
+        return found
+
+    @api.exception_handler(AlreadyDone)
+    def already_done(request: HttpRequest, error: AlreadyDone) -> HttpResponse:
+        return problem(409, "already-done", "Done already", "This change was kept already: load it again to see it.")
+
+    @api.exception_handler(DatabaseError)
+    def database_error(request: HttpRequest, error: DatabaseError) -> HttpResponse:
+        found = storage_problem(error)
+        if found is None:
+            raise error
+        log.error("database: %s", error)
+        return found
+
     @api.exception_handler(ValidationError)
     def validation_error(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        entries = [_entry(item) for item in error.errors]
+        entries = [_entry(item) for item in error.errors[:50]]
         detail = "; ".join(f"'{entry.field}': {entry.allowed}" for entry in entries)
         return problem(422, "field", "A value is not allowed", detail, entries)
 
     @api.exception_handler(AuthenticationError)
     def not_signed_in(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-        return problem(401, "sign-in", "Sign in first", "This needs a signed-in user.")
+        return usual(401)
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:
-        return problem(404, "not-found", "Not found", "There is nothing here for this workshop.")
+        return usual(404)
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        # What the parser found is wrapped once more on its way here.
+        cause = error.__cause__
+        if isinstance(cause, FieldError):
+            return field_problem(cause)
+        if isinstance(cause, RequestDataTooBig):
+            return usual(413)
         return problem(error.status_code, "request", "The request cannot be answered", str(error))
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return usual(413)
+
+    @api.exception_handler(SuspiciousOperation)
+    def suspicious(request: HttpRequest, error: SuspiciousOperation) -> HttpResponse:
+        return usual(400)
+
+    @api.exception_handler(UnreadablePostError)
+    def unreadable(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:
+        return usual(400)
 
 
 def _entry(item: dict[str, Any]) -> FieldProblem:
     place = ".".join(str(part) for part in item.get("loc", ()) if part not in ("body", "payload", "query"))
     value = item.get("input", "")
-    return FieldProblem(field=place, value=str(value)[:200], allowed=str(item.get("msg", "")))
+    return FieldProblem(field=_plain(place)[:SHOWN], value=_plain(str(value)[:SHOWN]), allowed=str(item.get("msg", "")))

@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "thermaxis.apps.work",
 ]
 MIDDLEWARE = [
+    "thermaxis.api.edge.Edge",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -50,6 +51,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "thermaxis.apps.accounts.demo_sign_in.DemoSignIn",
+    "thermaxis.api.once.Once",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 # AxesMiddleware would answer a locked-out log-in with HTML; the view answers with problem+json itself.
@@ -58,6 +60,9 @@ AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contri
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25
 AXES_VERBOSE = False
+
+# `api.edge` knows how large each kind of request may be; this is above all of them that are read whole.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 7_000_000
 
 ROOT_URLCONF = "thermaxis.config.urls"
 WSGI_APPLICATION = "thermaxis.config.wsgi.application"

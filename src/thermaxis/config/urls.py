@@ -9,6 +9,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from thermaxis.api.mount import api
+from thermaxis.api.problems import usual
 
 
 @never_cache
@@ -18,4 +19,10 @@ def page(request: HttpRequest) -> HttpResponse:
     return render(request, "index.html")
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", page)]
+def nothing_here(request: HttpRequest) -> HttpResponse:
+    """What is under /api/ and no operation of it."""
+    return usual(404)
+
+
+handler500 = "thermaxis.api.problems.server_error"
+urlpatterns = [path("api/", api.urls), re_path(r"^api/", nothing_here), re_path(r"^(?!api/|static/).*$", page)]

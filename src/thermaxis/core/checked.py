@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import dataclasses
 import math
+import re
 from typing import Any
 
 from thermaxis.core.errors import FieldError
 
+_UNWRITABLE = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]")
 REQUIRED: Any = dataclasses.MISSING
 
 
@@ -44,6 +46,16 @@ class Checked:
 
     def check(self) -> None:
         """Check what concerns more than one field; records override it."""
+
+
+def check_text(name: str, value: str) -> None:
+    """Raise FieldError for text that cannot be stored and written out again: control characters, half characters.
+
+    Line breaks and tabs are text. A half character (a lone surrogate) is what is left of a damaged one.
+    """
+    if _UNWRITABLE.search(value):
+        shown = value.encode("utf-8", "backslashreplace").decode()[:60]
+        raise FieldError(name, shown, "text without control characters and damaged characters")
 
 
 def allowed_text(rule: dict[str, Any]) -> str:

@@ -168,6 +168,22 @@ class Statics(Checked):
     rotor_C: float = number(ge=-60, le=1500)
 
 
+MOST_HOURS, MOST_SEGMENTS = 48, 20_000
+"""The longest duty there is: a two-day event with the drive there, at the pace a lap is held with (an endurance race of
+24 h on a circuit of 40 corners a lap takes about 15,000 pieces). What is longer is computed as several duties."""
+
+
+def check_size(path: str, value: object, segments: float, seconds: float) -> None:
+    """Refuse a duty that would be longer than anything drives, before it is built.
+
+    `segments` pieces of driving and `seconds` in s, each may be an upper bound. Raises FieldError naming `path`.
+    """
+    if segments > MOST_SEGMENTS or seconds > 3600.0 * MOST_HOURS:
+        allowed = f"short enough for {MOST_HOURS} h and {MOST_SEGMENTS} pieces of driving in all"
+        shown = f"{value}, which makes {seconds / 3600.0:.0f} h in {segments:.0f} pieces"
+        raise FieldError(path, shown, allowed)
+
+
 @dataclass(frozen=True, kw_only=True)
 class Stop(Checked):
     """Brake from one speed to another, then drive on at a steady speed."""
@@ -195,6 +211,12 @@ class StopsDuty(Checked):
     def check(self) -> None:
         if not self.stops:
             raise FieldError("stops", [], "at least one stop")
+        check_size("repeat", self.repeat, 2 * len(self.stops) * self.repeat, self.seconds)
+
+    @property
+    def seconds(self) -> float:
+        """How long it lasts in s, brakings at their nominal deceleration."""
+        return self.repeat * sum(stop.then_s + (stop.from_mps - stop.to_mps) / stop.decel_mps2 for stop in self.stops)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -233,6 +255,7 @@ class TraceDuty(Checked):
             raise FieldError("t_s", len(self.t_s), "at least 2 points")
         if len(self.v_mps) != len(self.t_s):
             raise FieldError("v_mps", len(self.v_mps), f"as many values as t_s ({len(self.t_s)})")
+        check_size("t_s", f"{len(self.t_s)} points", len(self.t_s), self.t_s[-1] - self.t_s[0] + self.then_s)
         if self.grade is not None and len(self.grade) != len(self.t_s) - 1:
             raise FieldError("grade", len(self.grade), f"one value per interval ({len(self.t_s) - 1})")
         for index, (before, after) in enumerate(itertools.pairwise(self.t_s)):

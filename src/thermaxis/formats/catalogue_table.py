@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
+from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.friction_code import friction_from_code
 from thermaxis.core.records import MATERIALS, PATTERNS
-from thermaxis.formats.table import Table
+from thermaxis.formats.table import Figure, Table
 
 PROVENANCES = ("measured", "maker", "estimate")
 FAMILIES = ("organic", "ceramic", "low-metallic", "semi-metallic", "sintered", "race carbon-metallic")
@@ -188,6 +189,7 @@ def _value(column: Column, text: str, decimal: str) -> Any:
     if column.kind == "text":
         if not 1 <= len(text) <= column.high:
             raise FieldError(column.field, text, f"1 to {column.high:.0f} characters")
+        check_text(column.field, text)
         return text
     if column.kind == "word":
         found = next((word for word in column.words if _plain(word) == _plain(text)), None)
@@ -219,7 +221,8 @@ def _exact(column: Column, text: str, decimal: str) -> float | int:
     return float(value.scaleb(column.power))
 
 
-_POINT = re.compile(r"^\s*(-?[\d.,]+)\s*(?:°C)?\s*=\s*([\d.,]+)\s*(\w+)?\s*$")
+# Matched on a part without blanks at its ends, blanks in it made single: every step has one way to go.
+_POINT = re.compile(r"^(-?[\d.,]+) ?(?:°C ?)?= ?([\d.,]+)(?: (\w+))?$")
 
 
 def _friction(text: str, decimal: str) -> tuple[tuple[float, float, str], ...]:
@@ -228,7 +231,7 @@ def _friction(text: str, decimal: str) -> tuple[tuple[float, float, str], ...]:
         return tuple((temperature, mu, "estimate") for temperature, mu in friction_from_code(text))
     points = []
     for part in filter(None, (part.strip() for part in text.split(";"))):
-        match = _POINT.match(part)
+        match = _POINT.match(" ".join(part.split()))
         source = match[3] or "estimate" if match else ""
         if match is None or source not in PROVENANCES:
             raise FieldError("mu", part, "points such as '100=0.38 maker; 300=0.34 maker', or two letters C to H")
@@ -263,7 +266,7 @@ def _shown(column: Column, value: Any) -> str:
         return "yes" if value else "no"
     if column.kind in ("text", "word"):
         return str(value)
-    return _plain_number(value, -column.power)
+    return Figure(_plain_number(value, -column.power))
 
 
 def _plain_number(value: float, power: int = 0) -> str:

@@ -8,6 +8,8 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
+from thermaxis.formats.text import quoted
+
 HEADING = ("what", "name", "value", "unit", "note")
 
 
@@ -23,14 +25,18 @@ def write_csv(head: Mapping[str, str], cells: Iterable[Sequence[Any]], verdicts:
     """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(HEADING)
+
+    def write(*row: Any) -> None:
+        writer.writerow([quoted(cell) if isinstance(cell, str) else cell for cell in row])
+
+    write(*HEADING)
     for name, text in head.items():
-        writer.writerow(("inspection", name, text, "", ""))
+        write("inspection", name, text, "", "")
     for name, kind, value, note in cells:
         shown = f"{1e3 * value:.3f}" if kind == "length" else value
-        writer.writerow(("cell", name, shown, unit_of(kind), note))
+        write("cell", name, shown, unit_of(kind), note)
     for subject, word, text in verdicts:
-        writer.writerow(("verdict", subject, word, "", text))
+        write("verdict", subject, word, "", text)
     return out.getvalue()
 
 

@@ -13,10 +13,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.text import rows_of
 
 Array = NDArray[np.float64]
 Watch = Callable[[float], None]
-MOST_BYTES = 40_000_000
+# Four hours at 20 readings a second.
+MOST_ROWS, MOST_COLUMNS = 300_000, 200
+# A heading says what it holds at its beginning, a number is shorter still.
+LABEL, LONGEST_NUMBER = 80, 64
+MOST_VALUE = 1e12
 MOST_BAD = 0.2
 SAMPLE_ROWS = 8
 FASTEST_MPS = 150.0
@@ -45,7 +50,7 @@ _SPELLINGS = {
     "kmh": "km/h", "kph": "km/h", "c": "°c", "f": "°f", "degc": "°c", "degf": "°f", "sec": "s", "mps": "m/s",
     "kt": "kn", "knots": "kn",
 }  # fmt: skip
-_CLOCK = re.compile(r"^(?:(\d+):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$")
+_CLOCK = re.compile(r"^(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,34 +100,23 @@ class Table:
     bad: tuple[BadRow, ...] = field(default=())
 
 
-def decode(content: bytes) -> str:
-    """Text of a file, whatever it was saved as: UTF-8 with or without a byte-order mark, UTF-16, or Windows Latin.
-
-    Raises FieldError for an empty file, one that is too big, or one that is no text.
-    """
-    if not content.strip():
-        raise FieldError("file", "empty", "a file with rows")
-    if len(content) > MOST_BYTES:
-        raise FieldError("file", f"{len(content) // 1_000_000} MB", f"at most {MOST_BYTES // 1_000_000} MB")
-    if content[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        return content.decode("utf-16", errors="replace")
-    if b"\x00" in content[:4096]:
-        raise FieldError("file", "binary", "a text file: CSV or GPX")
-    try:
-        return content.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return content.decode("cp1252", errors="replace")
-
-
 def layout_of(text: str) -> Layout:
     """Find separator, decimal sign and header, and guess what each column holds. FieldError where there is no table."""
+    if text.count("\n") + text.count("\r") > 2 * MOST_ROWS:
+        raise FieldError("rows", "too many", f"at most {MOST_ROWS} rows")
     lines = text.splitlines()
+    if len(lines) > MOST_ROWS:
+        raise FieldError("rows", f"{len(lines)} rows", f"at most {MOST_ROWS} rows")
     head = [line for line in lines[:200] if line.strip()]
+    if not head:
+        raise FieldError("file", "200 empty lines", "rows of numbers")
     separator = max(";\t,|", key=lambda sign: _regularity(head, sign))
-    rows = list(csv.reader(lines[:200], delimiter=separator))
+    rows = list(rows_of(csv.reader(lines[:200], delimiter=separator)))
     width = _usual_width(rows)
     if width < 2:
         raise FieldError("file", "one column", "a table of at least two columns: time or distance, and speed")
+    if width > MOST_COLUMNS:
+        raise FieldError("file", f"{width} columns", f"at most {MOST_COLUMNS} columns")
     decimal = "," if separator != "," and _comma_decimals(rows) else "."
     first = next(
         (
@@ -144,10 +138,13 @@ def layout_of(text: str) -> Layout:
         if role in taken:
             role = ""
         taken.add(role)
-        sample = tuple(row[i].strip() for row in samples)
+        sample = tuple(row[i].strip()[:LABEL] for row in samples)
         columns.append(
             Column(
-                name=names[i].strip() or f"Column {i + 1}", role=role, unit=_unit(role, label, sample), sample=sample
+                name=names[i].strip()[:LABEL] or f"Column {i + 1}",
+                role=role,
+                unit=_unit(role, label, sample),
+                sample=sample,
             )
         )
     return Layout(separator=separator, decimal=decimal, first_line=start + 1, columns=tuple(columns), lines=len(lines))
@@ -167,7 +164,7 @@ def _headings(rows: Sequence[Sequence[str]], width: int) -> tuple[list[str], lis
 
 
 def _regularity(lines: Sequence[str], sign: str) -> float:
-    counts = [len(next(csv.reader([line], delimiter=sign))) for line in lines]
+    counts = [len(next(rows_of(csv.reader([line], delimiter=sign)))) for line in lines]
     usual = max(set(counts), key=counts.count)
     return 0.0 if usual < 2 else counts.count(usual) / len(counts) + 0.001 * usual
 
@@ -178,7 +175,7 @@ def _usual_width(rows: Sequence[Sequence[str]]) -> int:
 
 
 def _comma_decimals(rows: Sequence[Sequence[str]]) -> bool:
-    cells = [cell.strip() for row in rows for cell in row]
+    cells = [cell.strip()[:LONGEST_NUMBER] for row in rows for cell in row]
     return sum(bool(re.fullmatch(r"-?\d+,\d+", cell)) for cell in cells) > sum(
         bool(re.fullmatch(r"-?\d+\.\d+", cell)) for cell in cells
     )
@@ -186,13 +183,15 @@ def _comma_decimals(rows: Sequence[Sequence[str]]) -> bool:
 
 def _number(cell: str, decimal: str) -> float | None:
     text = cell.strip()
+    if len(text) > LONGEST_NUMBER:
+        return None
     if decimal == ",":
         text = text.replace(".", "").replace(",", ".")
     try:
         value = float(text)
     except ValueError:
         return None
-    return value if math.isfinite(value) else None
+    return value if abs(value) <= MOST_VALUE else None
 
 
 def _value(cell: str, decimal: str) -> float | None:
@@ -201,6 +200,7 @@ def _value(cell: str, decimal: str) -> float | None:
 
 
 def _role(label: str) -> str:
+    label = label[:LABEL]
     return next((role for role, pattern in _NAMES if re.search(pattern, label, re.IGNORECASE)), "")
 
 
@@ -209,8 +209,9 @@ def _unit(role: str, label: str, sample: Sequence[str]) -> str:
         return ""
     if role == "time" and any(_clock(cell) is not None for cell in sample):
         return "clock"
-    bracket = re.search(r"[\[(]\s*([^\])]+?)\s*[\])]", label)
-    written = (bracket.group(1) if bracket else label.split()[-1] if label.split() else "").lower()
+    label = label[:LABEL]
+    bracket = re.search(r"[\[(]([^\])]+)[\])]", label)
+    written = (bracket.group(1).strip() if bracket else label.split()[-1] if label.split() else "").lower()
     written = _SPELLINGS.get(written, written)
     return next((unit for unit in UNITS[role] if unit.lower() == written), next(iter(UNITS[role])))
 
@@ -218,6 +219,8 @@ def _unit(role: str, label: str, sample: Sequence[str]) -> str:
 def _clock(cell: str) -> float | None:
     """Seconds of a time of day or a date with time; None for anything else."""
     text = cell.strip()
+    if len(text) > LONGEST_NUMBER:
+        return None
     match = _CLOCK.match(text)
     if match:
         hours, minutes, seconds = match.groups()
@@ -288,7 +291,9 @@ def _rows(text: str, layout: Layout, watch: Watch | None) -> Iterator[tuple[int,
         if not line.strip():
             continue
         cells = (
-            line.split(layout.separator) if '"' not in line else next(csv.reader([line], delimiter=layout.separator))
+            line.split(layout.separator)
+            if '"' not in line
+            else next(rows_of(csv.reader([line], delimiter=layout.separator)))
         )
         yield number, cells
 

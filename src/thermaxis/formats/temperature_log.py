@@ -6,8 +6,9 @@ import csv
 import io
 
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.text import rows_of
 
-MOST_ROWS = 200_000
+MOST_ROWS = 100_000
 
 
 def read_log(text: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
@@ -22,7 +23,8 @@ def read_log(text: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
         raise FieldError("csv", f"{len(lines)} lines", f"at most {MOST_ROWS} lines")
     mark = next((mark for mark in (";", "\t") if mark in lines[0]), ",")
     times, values = [], []
-    for number, row in enumerate(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark), start=1):
+    rows = csv.reader(io.StringIO("\n".join(lines)), delimiter=mark)
+    for number, row in enumerate(rows_of(rows), start=1):
         try:
             time, value = (float(cell.strip().replace(",", ".")) for cell in row[:2])
         except ValueError:

@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from typing import TypeVar
+from collections.abc import Iterable, Mapping
+from typing import Any, TypeVar
 
 from django.conf import settings
 from django.db import models
 
 M = TypeVar("M", bound=models.Model)
+
+
+def put(row: models.Model, columns: Iterable[str], values: Mapping[str, Any]) -> None:
+    """Set these columns of a row, and no others, whatever else the values hold."""
+    for column in columns:
+        setattr(row, column, values[column])
 
 
 class OwnedQuerySet(models.QuerySet[M]):
@@ -41,3 +48,20 @@ class Owned(models.Model):
 
     class Meta:
         abstract = True
+
+
+class ChangeKey(models.Model):
+    """A change that was made, by the page's own key for it, and what was answered: asked again, it says so again."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=64)
+    operation = models.CharField(max_length=200)
+    fingerprint = models.CharField(max_length=64)
+    made_at = models.DateTimeField(auto_now_add=True, db_index=True)
+    # Empty until the answer was given, or where it was too long to keep.
+    status = models.PositiveSmallIntegerField(null=True)
+    media_type = models.CharField(max_length=80, blank=True)
+    content = models.BinaryField(default=b"")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "key"], name="one_change_per_key")]

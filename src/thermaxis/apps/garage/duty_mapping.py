@@ -80,12 +80,16 @@ class DutyFacts:
 
 def plan_of(duty: models.Duty) -> Plan:
     """The plan of a stored duty, whole."""
+    parts = duty.parts.all() if duty.kind == Kind.DAY else ()
     return dataclasses.replace(
-        typed_plan_of(duty), trace=trace_of(duty.run.trace) if duty.run else None,
-        parts=tuple(
-            PlanPart(plan=plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in duty.parts.all()
-        ) if duty.kind == Kind.DAY else (),
-    )  # fmt: skip
+        _driven_plan_of(duty),
+        parts=tuple(PlanPart(plan=_driven_plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in parts),
+    )
+
+
+def _driven_plan_of(duty: models.Duty) -> Plan:
+    """What was typed and recorded of a duty, not what it is made of: nobody goes on into a day that is in a day."""
+    return dataclasses.replace(typed_plan_of(duty), trace=trace_of(duty.run.trace) if duty.run else None)
 
 
 def typed_plan_of(duty: models.Duty) -> Plan:
@@ -195,8 +199,7 @@ def _hours(duty: records.Duty) -> float:
     if isinstance(duty, records.DescentDuty):
         return duty.duration_s / 3600.0
     if isinstance(duty, records.StopsDuty):
-        seconds = sum(stop.then_s + (stop.from_mps - stop.to_mps) / stop.decel_mps2 for stop in duty.stops)
-        return seconds * duty.repeat / 3600.0
+        return duty.seconds / 3600.0
     moving = math.fsum(
         after - before
         for before, after, low, high in zip(duty.t_s, duty.t_s[1:], duty.v_mps, duty.v_mps[1:], strict=False)
@@ -257,7 +260,7 @@ def plan_from(
         sections=_each("sections", Section, fields["sections"]) if kind == Kind.SECTIONS else (),
         stops=_each("stops", records.Stop, fields["stops"]) if kind == Kind.STOPS else (), week=week,
         trace=trace_of(run.trace) if run and kind == Kind.RECORDED else None,
-        parts=tuple(PlanPart(plan=plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts)
+        parts=tuple(PlanPart(plan=_driven_plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts)
         if kind == Kind.DAY
         else (),
     )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -38,7 +39,8 @@ SCRUBBED = ("front_surface_C", "rear_surface_C", "front_fluid_C", "rear_fluid_C"
 class Offer:
     """Every set a machine takes on its duty, translated but not simulated; never changed.
 
-    `spreads` is how far its estimates may be off; `mixed` says whether front and rear may be different compounds.
+    `left_out` says what is not among them, in words. `spreads` is how far its estimates may be off; `mixed` says
+    whether front and rear may be different compounds.
     """
 
     machine: Machine
@@ -53,16 +55,33 @@ class Offer:
     fitted: Candidate | None
     fits: dict[str, AxleFit]
     spreads: Spreads
+    left_out: str
 
 
-def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False) -> Offer:
-    """Everything the catalogue has for the machine, and its kept set-ups with every compound on the rotors it has."""
+def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch: Watch | None = None) -> Offer:
+    """Everything the catalogue has for the machine, and its kept set-ups with every compound on the rotors it has.
+
+    Of more than can be weighed at once only some, and `left_out` says which.
+    """
     duty = compute.duty_or_error(machine)
     plan = duties.plan_of(duty)
     facts = duties.facts_of(machine, plan)
     builder = CaseBuilder(machine, facts.duty, facts.conditions)
-    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop, mixed=mixed)}
-    candidates = {key: builder.candidate(entry, duty.use, workshop.currency) for key, entry in parts.items()}
+    choices = querysets.choices_of(machine, workshop)
+
+    def candidates_of(entries: Sequence[Parts]) -> list[Candidate]:
+        return [builder.candidate(entry, duty.use, workshop.currency) for entry in entries]
+
+    alike = choices.alike()
+    chosen = candidates_of(alike)
+    entries, left_out = alike, ""
+    if len(alike) < choices.count[0]:
+        left_out = f"{_too_many(choices.count[0])} The {len(alike)} here are on the rotors that are on now."
+    if mixed:
+        more, left_out = _mixed(choices, alike, chosen, duty.use, facts.event_hours, watch)
+        entries, chosen = [*alike, *more], [*chosen, *candidates_of(more)]
+    parts = {entry.key: entry for entry in entries}
+    candidates = {candidate.key: candidate for candidate in chosen}
     fitted = querysets.set_in_force(machine)
     on_it = querysets.parts_of(fitted) if fitted else None
     if on_it is not None:
@@ -70,6 +89,9 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False) -> Of
         same_rotors = [(key, entry) for key, entry in parts.items() if (entry.front_rotor, entry.rear_rotor) == rotors]
         for set_up in machine.set_ups.filter(removed_at=None):
             for key, entry in same_rotors:
+                if len(candidates) >= 2 * querysets.MOST_SETS:
+                    left_out = left_out or "Not every set-up is weighed with every pad: there are too many of them."
+                    break
                 other = set_up_candidate(machine, candidates[key], set_up)
                 if other is not None:
                     candidates[other.key], parts[other.key] = other, entry
@@ -77,8 +99,40 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False) -> Of
         machine=machine, plan=plan, facts=facts, use=duty.use, events_per_month=duty.events_per_month, mixed=mixed,
         parts=parts, candidates=tuple(candidates.values()), fitted_key=on_it.key if on_it else None,
         fitted=builder.candidate(on_it, duty.use, workshop.currency) if on_it else None,
-        fits=builder.fits, spreads=spreads_of(builder.fits),
+        fits=builder.fits, spreads=spreads_of(builder.fits), left_out=left_out,
     )  # fmt: skip
+
+
+def _mixed(
+    choices: querysets.Choices, alike: Sequence[Parts], candidates: Sequence[Candidate], use: str, event_hours: float,
+    watch: Watch | None,
+) -> tuple[list[Parts], str]:  # fmt: skip
+    """Sets with different compounds, as many as can be weighed, and in words what is left out.
+
+    Where there are too many the rotors stay as they are; where there are still too many, only those compounds are
+    mixed that do best alone.
+    """
+    room = querysets.MOST_SETS - len(alike)
+    if choices.count[1] <= room:
+        return choices.mixed(None, as_it_stands=False), ""
+    pads = choices.pads
+    pairs = len(pads["front"]) * len(pads["rear"]) - len(set(pads["front"]) & set(pads["rear"]))
+    which = "only on the rotors that are on now"
+    if pairs <= room:
+        found = choices.mixed(None, as_it_stands=True)
+    else:
+        results = solve([candidate.setup.case for candidate in candidates], watch)
+        judged = judge_candidates(candidates, DEFAULT_WEIGHTS[use], event_hours, results)
+        compounds = {entry.key: entry.front_pad.pad_id for entry in alike}
+        best = list(dict.fromkeys(compounds[entry.candidate.key] for entry in judged))
+        mixed = best[: math.isqrt(max(0, room))]
+        found = choices.mixed(mixed, as_it_stands=True)
+        which += f", and only the {len(mixed)} of {len(best)} compounds that do best alone"
+    return found, f"{_too_many(sum(choices.count))} Different compounds are paired {which}."
+
+
+def _too_many(count: int) -> str:
+    return f"{count} sets fit this machine, too many to weigh at once."
 
 
 def set_up_candidate(machine: Machine, plain: Candidate, set_up: SetUp) -> Candidate | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from thermaxis.apps.garage import duty_mapping as duties
@@ -106,7 +106,27 @@ def answer(state: compute.InForce, question: str, watch: Watch | None = None) ->
     def repeated(count: int) -> records.Duty:
         return duties.facts_of(machine, state.plan, repeats=count).duty
 
-    return answers.most_repeats(setup, repeated, most=MOST_REPEATS, noun=noun_of(duty), watch=watch)
+    most = _most_that_fit(repeated)
+    return answers.most_repeats(setup, repeated, most=most, noun=noun_of(duty), watch=watch)
+
+
+def _most_that_fit(repeated: Callable[[int], records.Duty]) -> int:
+    """The most repeats up to `MOST_REPEATS` that make a duty short enough to compute."""
+
+    def fits(count: int) -> bool:
+        try:
+            repeated(count)
+        except FieldError:
+            return False
+        return True
+
+    if fits(MOST_REPEATS):
+        return MOST_REPEATS
+    good, bad = 1, MOST_REPEATS
+    while bad - good > 1:
+        middle = (good + bad) // 2
+        good, bad = (middle, bad) if fits(middle) else (good, middle)
+    return good
 
 
 def noun_of(duty: Duty) -> str:

@@ -17,7 +17,15 @@ from thermaxis.apps.work.wearing import parts_worn
 from thermaxis.core.planning import intervals
 from thermaxis.core.planning.inspect_wheel import PadLimits, RotorLimits
 from thermaxis.core.planning.inspection import Assessment, assess
-from thermaxis.core.planning.inspection_cells import PAD_CELLS, ROTOR_CELLS, Doubt, Value, doubt_of, washers_m
+from thermaxis.core.planning.inspection_cells import (
+    PAD_CELLS,
+    ROTOR_CELLS,
+    Doubt,
+    Value,
+    discard_doubt,
+    doubt_of,
+    washers_m,
+)
 from thermaxis.core.planning.inspection_look import Wheel
 
 # Thin discs of these materials are not turned on a lathe.
@@ -160,6 +168,9 @@ def doubt_about(
     """Whether a thickness of the sheet cannot be, by what is new, last time's reading and the rotor's other points."""
     place, _, cell = name.rpartition(".")
     wheel = next((wheel for wheel in wheels if wheel.name == place), None)
+    if cell == "discard":
+        rotor = next((wheel.rotor for wheel in wheels if wheel.axle == place), None)
+        return discard_doubt(value, rotor.new_m) if rotor else None
     last = before.values_m.get(name) if before else None
     if wheel is not None and cell.startswith("pad_"):
         return doubt_of(value, wheel.pads.new_m, last, hint="Is the backing plate in it?")

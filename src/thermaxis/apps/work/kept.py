@@ -8,17 +8,17 @@ from __future__ import annotations
 import sqlite3
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Hashable
 from typing import Any, TypeVar
 
 from django.db import connection
+
+from thermaxis.apps.accounts.locks import one_at_a_time
 
 Value = TypeVar("Value")
 KEPT = 64
 _lock = threading.Lock()
 _entries: OrderedDict[Hashable, tuple[tuple[str, int], Any]] = OrderedDict()
-_locks: dict[Hashable, tuple[threading.RLock, int]] = {}
 _watchers: dict[str, sqlite3.Connection] = {}
 
 
@@ -31,7 +31,7 @@ def kept(key: Hashable, build: Callable[[], Value]) -> Value:
         return build()
     stamp = _stamp()
     # A page asks several things about one machine at once: the first builds, the others wait for it.
-    with _building(key):
+    with one_at_a_time(("kept", key)):
         with _lock:
             found = _entries.get(key)
             if found is not None and found[0] == stamp:
@@ -44,24 +44,6 @@ def kept(key: Hashable, build: Callable[[], Value]) -> Value:
             while len(_entries) > KEPT:
                 _entries.popitem(last=False)
     return built
-
-
-@contextmanager
-def _building(key: Hashable) -> Iterator[None]:
-    """One at a time for each key; the lock goes when nobody holds or wants it any more."""
-    with _lock:
-        lock, wanted = _locks.get(key, (threading.RLock(), 0))
-        _locks[key] = (lock, wanted + 1)
-    try:
-        with lock:
-            yield
-    finally:
-        with _lock:
-            _, wanted = _locks[key]
-            if wanted == 1:
-                del _locks[key]
-            else:
-                _locks[key] = (lock, wanted - 1)
 
 
 def _stamp() -> tuple[str, int]:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
+from thermaxis.apps.work.turns import my_turn
 from thermaxis.core.errors import Stopped
 from thermaxis.core.physics.batch import Watch
 
@@ -15,10 +16,11 @@ Key = tuple[int, str]
 
 @dataclass(kw_only=True)
 class Work:
-    """One piece of work under way."""
+    """One piece of work under way; `place` is how many come before it, 0 once it is its turn."""
 
     doing: str
     share: float = 0.0
+    place: int = 0
     stopped: bool = False
 
 
@@ -27,22 +29,37 @@ _lock = threading.Lock()
 
 
 @contextmanager
-def watched(key: Key | None, doing: str) -> Iterator[Watch]:
-    """Give the work a watch that keeps its share and raises Stopped once someone has asked for that."""
+def watched(person: int, name: str | None, doing: str, gone: Callable[[], bool]) -> Iterator[Watch]:
+    """Wait for the person's turn, then give the work a watch that keeps its share.
+
+    The watch raises Stopped once someone has asked for that by the work's `name`, or whoever asked is `gone`.
+    """
     work = Work(doing=doing)
+
+    def wanted() -> bool:
+        return not work.stopped and not gone()
+
+    def told(place: int) -> None:
+        work.place = place
 
     def watch(share: float) -> None:
         work.share = share
-        if work.stopped:
+        if not wanted():
             raise Stopped("Stopped.")
 
-    if key is None:
+    with _known(None if name is None else (person, name), work), my_turn(person, told, wanted):
         yield watch
+
+
+@contextmanager
+def _known(key: Key | None, work: Work) -> Iterator[None]:
+    if key is None:
+        yield
         return
     with _lock:
         _running[key] = work
     try:
-        yield watch
+        yield
     finally:
         with _lock:
             if _running.get(key) is work:

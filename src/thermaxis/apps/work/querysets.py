@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from itertools import product
 
 from django.db.models import Q, QuerySet
@@ -40,33 +41,99 @@ def parts_of(fitted: FittedSet) -> Parts:
     )
 
 
-def candidate_parts(machine: Machine, workshop: Workshop, *, mixed: bool = False) -> list[Parts]:
-    """Every set the machine takes: the same compound in both shapes (any two where `mixed`), each rotor of the right
-    mount, both axles.
-    """
+# What is weighed at once, at most: some seconds of computing, and a list somebody can still read.
+MOST_SETS = 1200
+
+
+@dataclass(frozen=True, kw_only=True)
+class Choices:
+    """What fits a machine: compounds by axle and their number, rotors by axle, and the rotors that are on now."""
+
+    pads: dict[str, dict[int, PadVariant]]
+    rotors: dict[str, list[Rotor]]
+    on_it: dict[str, int]
+
+    def alike(self) -> list[Parts]:
+        """Every set with the same compound on both axles, on every pair of rotors."""
+        rotors = [(front, rear) for front, rear in product(self.rotors["front"], self.rotors["rear"])]
+        both = [pad for pad in self.pads["front"] if pad in self.pads["rear"]]
+        if len(both) * len(rotors) > MOST_SETS:
+            rotors = self.rotors_on_it() or rotors[:1]
+        return [self._set(pad, pad, *pair) for pad in both for pair in rotors][:MOST_SETS]
+
+    def mixed(self, compounds: Collection[int] | None, *, as_it_stands: bool) -> list[Parts]:
+        """Every two compounds, or two of these, that are not the same; `as_it_stands`: on the rotors that are on."""
+        pairs = list(product(self.rotors["front"], self.rotors["rear"]))
+        return [
+            self._set(front, rear, *pair)
+            for front in self.pads["front"] if compounds is None or front in compounds
+            for rear in self.pads["rear"] if rear != front and (compounds is None or rear in compounds)
+            for pair in ((self.rotors_on_it() or pairs[:1]) if as_it_stands else pairs)
+        ]  # fmt: skip
+
+    def rotors_on_it(self) -> list[tuple[Rotor, Rotor]]:
+        """The pair of rotors that is on the machine, where there is one."""
+        rows = [
+            next((rotor for rotor in self.rotors[axle] if rotor.pk == self.on_it.get(axle)), None)
+            for axle in ("front", "rear")
+        ]
+        return [(rows[0], rows[1])] if rows[0] and rows[1] else []
+
+    @property
+    def count(self) -> tuple[int, int]:
+        """How many sets there are in all: with the same compound on both axles, and with different ones."""
+        rotors = len(self.rotors["front"]) * len(self.rotors["rear"])
+        alike = len(set(self.pads["front"]) & set(self.pads["rear"]))
+        return alike * rotors, (len(self.pads["front"]) * len(self.pads["rear"]) - alike) * rotors
+
+    def _set(self, front_pad: int, rear_pad: int, front: Rotor, rear: Rotor) -> Parts:
+        return Parts(
+            front_pad=self.pads["front"][front_pad], rear_pad=self.pads["rear"][rear_pad], front_rotor=front,
+            rear_rotor=rear,
+        )  # fmt: skip
+
+
+def _pads_of(workshop: Workshop, shape: str) -> QuerySet[PadVariant]:
+    rows = PadVariant.objects.filter(pad__workshop=workshop, shape=shape)
+    return rows.select_related("pad").prefetch_related("pad__mu_points")
+
+
+def _rotors_of(workshop: Workshop, mount: str, mine: Collection[int]) -> QuerySet[Rotor]:
+    """Rotors of a mount: the catalogue's, and those of the machine's own that are on it."""
+    return Rotor.objects.of(workshop).filter(Q(own=False) | Q(pk__in=mine), mount=mount).order_by("pk")
+
+
+def choices_of(machine: Machine, workshop: Workshop) -> Choices:
+    """Everything the catalogue has that the machine's axles take."""
     axles = {axle.position: axle for axle in machine.axles.all()}
-    variants = (
-        PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").prefetch_related("pad__mu_points")
-    )
-    by_axle = {
-        position: {variant.pad_id: variant for variant in variants.filter(shape=axle.pad_shape)}
-        for position, axle in axles.items()
-    }
     fitted = set_in_force(machine)
-    mine = [fitted.front_rotor_id, fitted.rear_rotor_id] if fitted else []
-    rotors = {
-        position: list(
-            Rotor.objects.of(workshop).filter(Q(own=False) | Q(pk__in=mine), mount=axle.rotor_mount).order_by("pk")
-        )
-        for position, axle in axles.items()
-    }
-    return [
-        Parts(front_pad=front_pad, rear_pad=rear_pad, front_rotor=front, rear_rotor=rear)
-        for pad_id, front_pad in by_axle["front"].items()
-        for behind, rear_pad in by_axle["rear"].items()
-        if mixed or behind == pad_id
-        for front, rear in product(rotors["front"], rotors["rear"])
+    on_it = {"front": fitted.front_rotor_id, "rear": fitted.rear_rotor_id} if fitted else {}
+    mine = tuple(on_it.values())
+    return Choices(
+        pads={place: {row.pad_id: row for row in _pads_of(workshop, axle.pad_shape)} for place, axle in axles.items()},
+        rotors={place: list(_rotors_of(workshop, axle.rotor_mount, mine)) for place, axle in axles.items()},
+        on_it=on_it,
+    )
+
+
+def parts_with(machine: Machine, workshop: Workshop, key: str) -> Parts | None:
+    """The set with a key, if the machine takes it."""
+    numbers = key.split("-")
+    if len(numbers) != 4 or not all(number.isascii() and number.isdigit() and len(number) < 16 for number in numbers):
+        return None
+    choices = choices_of(machine, workshop)
+    front_pad, rear_pad, front_rotor, rear_rotor = map(int, numbers)
+    pads = [
+        next((row for row in choices.pads[axle].values() if row.pk == pk), None)
+        for axle, pk in (("front", front_pad), ("rear", rear_pad))
     ]
+    rotors = [
+        next((row for row in choices.rotors[axle] if row.pk == pk), None)
+        for axle, pk in (("front", front_rotor), ("rear", rear_rotor))
+    ]
+    if pads[0] is None or pads[1] is None or rotors[0] is None or rotors[1] is None:
+        return None
+    return Parts(front_pad=pads[0], rear_pad=pads[1], front_rotor=rotors[0], rear_rotor=rotors[1])
 
 
 Mountings = Sequence[tuple[float, float | None]]

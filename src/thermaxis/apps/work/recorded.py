@@ -19,7 +19,11 @@ from thermaxis.core.planning.recorded import Cleaned, Handling, clean
 from thermaxis.core.results import Result
 from thermaxis.devices.run_logger import Delivery, LoggerSettings, StandInLogger
 from thermaxis.formats.run_file import Run, read_run
-from thermaxis.formats.speed_log import Use, decode
+from thermaxis.formats.speed_log import Use
+from thermaxis.formats.text import decode
+
+# What was kept when files could be larger is still read.
+MOST_KEPT_BYTES = 100_000_000
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,7 +64,7 @@ def temperature_logs(run: RecordedRun) -> dict[str, str]:
     uses = [Use(**use) for use in run.uses]
     if not any(use.role.endswith("_temperature") for use in uses):
         return {}
-    read = read_run(decode(zlib.decompress(bytes(run.content))), uses)
+    read = read_run(decode(zlib.decompress(bytes(run.content)), MOST_KEPT_BYTES), uses)
     t = read.recording.t_s - read.recording.t_s[0]
     seconds = np.arange(0.0, t[-1], 1.0)
     return {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.work import compute, inspecting, querysets
+from thermaxis.apps.work import compute, inspecting, querysets, whatif
 from thermaxis.core.planning import readings
 
 
@@ -24,6 +24,9 @@ def stages(machine: Machine, state: compute.InForce | None = None) -> tuple[Stag
     estimates = len(machine.estimates)
     inspect = _inspect(machine)
     machine_stage = Stage(name="machine", state="started" if estimates else "done", note=f"{estimates} estimates")
+    worn_out = whatif.worn_out(machine, fitted) if fitted else ()
+    if worn_out:
+        machine_stage = Stage(name="machine", state="attention", note=worn_out[0].text)
     duty = Stage(name="duty", state="done" if machine.duty else "empty", note=machine.duty.name if machine.duty else "")
     chosen = fitted is not None and bool(fitted.inputs)
     choose = Stage(name="choose", state="done" if chosen else "empty", note=fitted.front_pad.pad.name if fitted else "")

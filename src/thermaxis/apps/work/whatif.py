@@ -10,6 +10,7 @@ from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import compute, querysets
 from thermaxis.apps.work.mapping import CaseBuilder
+from thermaxis.apps.work.models import FittedSet
 from thermaxis.apps.work.solver import solve
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import balance
@@ -17,6 +18,7 @@ from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.chain import Chain, chain
 from thermaxis.core.planning import readings, upgrade
 from thermaxis.core.planning.classes import spread_of
+from thermaxis.core.planning.inspect_wheel import under_discard
 from thermaxis.core.records import Case, Statics
 from thermaxis.core.results import Remark, Result, StaticsResult
 
@@ -53,8 +55,9 @@ def balance_of(
 ) -> Balance:
     """Torque and balance of the machine with unsaved `changes` on it; `state` says how hot its duty makes the pads."""
     garage.apply_changes(machine, changes)
+    fitted = compute.set_or_error(machine)
     # Statics do not depend on the duty; the shortest one keeps the case complete.
-    case = CaseBuilder(machine, compute.SHORTEST).case(querysets.parts_of(compute.set_or_error(machine)))
+    case = CaseBuilder(machine, compute.SHORTEST).case(querysets.parts_of(fitted))
     answer = balance.statics(case, Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C))
     front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
     peaks = (state.result.front.peak_surface_C, state.result.rear.peak_surface_C) if state else None
@@ -64,9 +67,19 @@ def balance_of(
         wet=balance.lock_up(upgrade.wet(case), rotor_C), hot=balance.lock_up(faded, rotor_C) if faded else None,
         curve=balance.balance_curve(case, rotor_C), hot_curve=balance.balance_curve(faded, rotor_C) if faded else (),
         hot_front_C=peaks[0] if peaks else None, hot_rear_C=peaks[1] if peaks else None,
-        warnings=tuple(upgrade.balance_warnings(case, rotor_C, *(peaks or (None, None)))),
+        warnings=(*worn_out(machine, fitted), *upgrade.balance_warnings(case, rotor_C, *(peaks or (None, None)))),
         front_load_N=front, rear_load_N=rear,
     )  # fmt: skip
+
+
+def worn_out(machine: Machine, fitted: FittedSet) -> tuple[Remark, ...]:
+    """Rotors of the fitted set that are at or under their discard thickness."""
+    found = []
+    for axle in ("front", "rear"):
+        rotor = getattr(fitted, f"{axle}_rotor")
+        guessed = f"{axle}.rotor.discard_thickness_m" in machine.estimates
+        found.append(under_discard(axle, rotor.thickness_m, rotor.discard_thickness_m, guessed=guessed))
+    return tuple(remark for remark in found if remark is not None)
 
 
 @dataclass(frozen=True, kw_only=True)

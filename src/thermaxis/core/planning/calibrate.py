@@ -16,7 +16,7 @@ from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.batch import Watch, history_packed, run_packed
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.planning.uncertainty import INPUTS, pack_draws
-from thermaxis.core.records import Case
+from thermaxis.core.records import MOST_HOURS, Case
 from thermaxis.core.results import HISTORY_FIELDS
 
 Array = NDArray[np.float64]
@@ -67,6 +67,9 @@ class Logged(Checked):
     def check(self) -> None:
         if len(self.t_s) < 3 or len(self.t_s) != len(self.value_C):
             raise FieldError("t_s", len(self.t_s), "at least 3 times, one for each temperature")
+        for index, time in enumerate(self.t_s):
+            if not 0 <= time <= 3600.0 * MOST_HOURS:
+                raise FieldError(f"t_s[{index}]", time, f"a number of seconds >= 0, within {MOST_HOURS} h")
         for index, (before, after) in enumerate(itertools.pairwise(self.t_s)):
             if after <= before:
                 raise FieldError(f"t_s[{index + 1}]", after, f"more than the time before it ({before})")
@@ -144,9 +147,13 @@ def calibrate(case: Case, evidence: Sequence[Evidence], watch: Watch | None = No
 
     start = np.zeros(len(priors))
     limit = math.log(LARGEST)
-    found = least_squares(residuals, start, jac=jacobian, bounds=(-limit, limit), xtol=1e-4, ftol=1e-6)
-    slopes = np.asarray(found.jac)
-    covariance = np.linalg.inv(slopes.T @ slopes)
+    try:
+        found = least_squares(residuals, start, jac=jacobian, bounds=(-limit, limit), xtol=1e-4, ftol=1e-6)
+        slopes = np.asarray(found.jac)
+        covariance = np.linalg.inv(slopes.T @ slopes)
+    except (ValueError, np.linalg.LinAlgError):
+        # What the machine's numbers make of the duty is beyond all sense, so that nothing can be compared with it.
+        raise SolveError("The machine on this duty gives no temperatures to compare with: check its numbers.") from None
     fits = {
         AXLES[i]: _fit(found.x[2 * k : 2 * k + 2], covariance[2 * k : 2 * k + 2, 2 * k : 2 * k + 2])
         for k, i in enumerate(axles)

@@ -15,7 +15,7 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.schedule import STANDSTILL_MPS
 from thermaxis.core.planning.lap import EASY_MPS2
-from thermaxis.core.records import DescentDuty, Duty, Stop, StopsDuty, TraceDuty, Trailer, Vehicle
+from thermaxis.core.records import DescentDuty, Duty, Stop, StopsDuty, TraceDuty, Trailer, Vehicle, check_size
 
 Array = NDArray[np.float64]
 PULL_AWAY_MPS2 = 1.2
@@ -84,6 +84,8 @@ def descent_in_sections(
     """
     if not sections:
         raise FieldError("sections", 0, "at least one section")
+    driven = sum(section.length_m / section.speed_mps + 60.0 * section.stops for section in sections)
+    check_size("sections", len(sections), sum(2 + 4 * section.stops for section in sections), driven + then_s)
     pen = _Pen(sections[0].speed_mps)
     for index, section in enumerate(sections):
         try:
@@ -151,6 +153,11 @@ class Week(Checked):
             raise FieldError("town_km", self.town_km, "some distance on at least one kind of road")
 
     @property
+    def by_road(self) -> dict[str, float]:
+        """Distance of the week in km by the kind of road, as `ROADS` names them."""
+        return {"town": self.town_km, "rural": self.rural_km, "motorway": self.motorway_km}
+
+    @property
     def km(self) -> float:
         """Distance of the week in km."""
         return self.town_km + self.rural_km + self.motorway_km
@@ -161,9 +168,11 @@ def driving_day(week: Week) -> StopsDuty:
 
     Counts are rounded, at least one where a road is driven at all; `ROADS` are estimates. Returns a stops record.
     """
+    brakings = sum(road.per_km * km for name, km in week.by_road.items() for road in ROADS[name]) / week.days
+    hours = sum(km / ROADS[name][0].pace_mps / 3.6 for name, km in week.by_road.items()) / week.days
+    check_size("week.town_km", f"{week.km:g} in {week.days} days", 2 * brakings, 3600.0 * hours)
     town, rural, motorway = (
-        [_brakings(road, km / week.days) for road in ROADS[name]]
-        for name, km in (("town", week.town_km), ("rural", week.rural_km), ("motorway", week.motorway_km))
+        [_brakings(road, km / week.days) for road in ROADS[name]] for name, km in week.by_road.items()
     )
     streets = _mixed(town)
     half = len(streets) // 2
@@ -208,12 +217,17 @@ def combined(parts: Sequence[Part]) -> TraceDuty:
     """
     if not parts:
         raise FieldError("parts", 0, "at least one duty")
+    traces = [as_trace(part.duty) for part in parts]
+    pieces = seconds = 0.0
+    for part, trace in zip(parts, traces, strict=True):
+        pieces += part.times * (len(trace.t_s) + 3)
+        seconds += part.times * (trace.t_s[-1] - trace.t_s[0] + part.gap_s)
+    check_size("parts", len(parts), pieces, seconds)
     times: list[Array] = []
     speeds: list[Array] = []
     grades: list[Array] = []
     clock = 0.0
-    for part in parts:
-        trace = as_trace(part.duty)
+    for part, trace in zip(parts, traces, strict=True):
         t, v = np.array(trace.t_s), np.array(trace.v_mps)
         grade = np.array(trace.grade) if trace.grade else np.zeros(len(t) - 1)
         for _ in range(part.times):

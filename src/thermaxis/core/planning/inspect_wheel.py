@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
+from thermaxis.core.results import Remark
 
 PAD_STATES = ("fresh", "fine", "plan", "due", "at once")
 ROTOR_VERDICTS = ("keep", "clean and keep", "machine", "replace")
@@ -144,6 +145,7 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
 class RotorLimits(Checked):
     """New and discard thickness in m (cast in the hat), and the greatest variation and runout in m.
 
+    A ring may be under its discard thickness: that is a finding about the ring, not an error in the record.
     Stainless and carbon-ceramic discs are not machined.
     """
 
@@ -152,10 +154,6 @@ class RotorLimits(Checked):
     most_variation_m: float = number(0.000015, gt=0, le=0.001)
     most_runout_m: float = number(0.00005, gt=0, le=0.002)
     machinable: bool = True
-
-    def check(self) -> None:
-        if self.discard_m >= self.new_m:
-            raise FieldError("discard_m", self.discard_m, f"less than new_m {self.new_m:g}")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -267,6 +265,22 @@ def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, s
         )  # fmt: skip
     verdict = "machine" if after >= wanted else "replace"
     return RotorVerdict(verdict=verdict, rule="cut", reason=f"{what}; {sums}", after_cut_m=after, watch=watch)
+
+
+def under_discard(axle: str, thickness_m: float, discard_m: float, *, guessed: bool = False) -> Remark | None:
+    """Say that the rotors of an axle are at or under their discard thickness (both in m), as a record; None if not.
+
+    `guessed` says that nobody has read the discard thickness yet.
+    """
+    if thickness_m > discard_m:
+        return None
+    text = (
+        f"The {axle} rotor is {1e3 * thickness_m:.1f} mm thick, discard is {1e3 * discard_m:.1f} mm: replace it in "
+        "pairs before it is driven again."
+    )
+    if guessed:
+        text += " That discard is an estimate: read what is cast in the hat."
+    return Remark(code="under_discard", text=text)
 
 
 def _at_once(seen: RotorSeen, limits: RotorLimits) -> tuple[str, str] | None:

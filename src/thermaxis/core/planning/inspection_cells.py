@@ -148,6 +148,30 @@ def doubt_of(
     return Doubt(text=text, in_inches_m=inches if plausible else None)
 
 
+# A rotor is not thrown away before, nor worn beyond, these shares of its thickness (estimate: 0.85 to 0.95 is usual).
+LEAST_DISCARD, MOST_DISCARD = 0.6, 0.99
+
+
+def discard_doubt(discard_m: float, new_m: float) -> Doubt | None:
+    """Whether a discard thickness asks before it is kept: both in m, as a record, or None where it can be.
+
+    One above the rotor's own thickness says that it is scrap, one far below lets it be driven too long.
+    """
+
+    def why_not(length_m: float) -> str | None:
+        if length_m > MOST_DISCARD * new_m:
+            return f"{1e3 * length_m:.2f} mm would make a rotor of {1e3 * new_m:.2f} mm scrap. Is it read in the hat?"
+        if length_m < LEAST_DISCARD * new_m:
+            return f"{1e3 * length_m:.2f} mm is far below the rotor's {1e3 * new_m:.2f} mm. Is it read in the hat?"
+        return None
+
+    text = why_not(discard_m)
+    if text is None:
+        return None
+    inches = discard_m * 1e3 * INCH_M
+    return Doubt(text=text, in_inches_m=inches if why_not(inches) is None else None)
+
+
 def _why_not(thickness: float, new: float, before: float | None, others: Sequence[float]) -> str | None:
     mm = 1e3 * thickness
     if thickness > new + GAUGE_M:

@@ -103,15 +103,17 @@ class Look:
         return float(self.cells.get(name, 0.0))
 
     def verdict(self) -> RotorVerdict | None:
-        """What to do with the rotor; one nobody measured is judged as new, for its cracks and chamfers only."""
+        """What to do with the rotor; one nobody measured is judged by the thickness the machine has it at, and then
+        for its discard, cracks and chamfers only.
+        """
         seen = self.seen()
         if seen is not None:
             return rotor_verdict(seen, self.limits, self.planned_m, self.school)
         looked = self._seen((self.limits.new_m + 2.0 * self.washer_m,))
         found = rotor_verdict(looked, self.limits, self.planned_m, self.school)
-        if found.rule not in ("crack", "chamfer"):
+        if found.rule not in ("discard", "crack", "chamfer"):
             return None
-        return replace(found, reason=f"{found.reason}; its thickness was not measured")
+        return replace(found, reason=f"{found.reason}; its thickness was not measured today")
 
     def report(self) -> RotorReport | None:
         seen, verdict = self.seen(), self.verdict()

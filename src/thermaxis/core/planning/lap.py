@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,15 +15,18 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import rear_lift_g
 from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
 from thermaxis.core.physics.resistance import GRAVITY
-from thermaxis.core.records import Environment, TraceDuty, Vehicle
+from thermaxis.core.records import Environment, TraceDuty, Vehicle, check_size
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 STEP_M = 2.0
+# The longest closed road courses are some 70 km; every 2 m of one is driven.
+LONGEST_M = 100_000.0
 TRACE_TOLERANCE_MPS = 0.3
 EASY_MPS2 = 2.0
 REST_MPS = 0.5
 TRAFFIC_PACE = 0.9
+COOL_DOWN_PACE = 0.6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,8 +91,7 @@ def drive_lap(
     """
     if level not in DRIVER_LEVELS:
         raise FieldError("driver_level", level, "one of " + ", ".join(DRIVER_LEVELS))
-    if not elements:
-        raise FieldError("elements", 0, "at least one straight or corner")
+    check_length(elements)
     driver = DRIVER_LEVELS[level]
     limits, grades, step_lengths = _lay_out(elements, vehicle, powertrain, driver)
     if closed:
@@ -109,6 +112,15 @@ def drive_lap(
         v[-1] = v[0]
     t = np.concatenate([[0.0], np.cumsum(2.0 * step_lengths / (v[:-1] + v[1:]))])
     return _simplify(t, v, grades, float(step_lengths.sum()))
+
+
+def check_length(elements: Sequence[Element]) -> None:
+    """Refuse a circuit without elements or longer than any there is; lengths in m. Raises FieldError."""
+    if not elements:
+        raise FieldError("elements", 0, "at least one straight or corner")
+    length = sum(element.length_m for element in elements)
+    if length > LONGEST_M:
+        raise FieldError("elements", f"{length / 1000:.0f} km", f"at most {LONGEST_M / 1000:.0f} km in all")
 
 
 def braking_decel(vehicle: Vehicle, driver: DriverLevel) -> float:
@@ -162,15 +174,20 @@ def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
     return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grades[np.minimum(nodes[:-1], len(grades) - 1)], length_m=length)
 
 
-def telling_points(t: Array, v: Array, keep: NDArray[np.bool_], tolerance_mps: float = TRACE_TOLERANCE_MPS) -> Index:
+def telling_points(
+    t: Array, v: Array, keep: NDArray[np.bool_], tolerance_mps: float = TRACE_TOLERANCE_MPS, *, most: int | None = None
+) -> Index:
     """Indices of the points that hold v(t) within a tolerance in m/s, the ends and those in `keep` among them.
+
+    Where that takes more than `most` points, some more than `most` of them come back, which do not hold it yet.
 
     D. H. Douglas and T. K. Peucker, Cartographica 10 (1973), with the distance taken in speed.
     """
     keep = keep.copy()
     keep[0] = keep[-1] = True
     pending = list(itertools.pairwise(np.flatnonzero(keep)))
-    while pending:
+    count = len(pending) + 1
+    while pending and (most is None or count <= most):
         low, high = pending.pop()
         if high - low < 2:
             continue
@@ -181,6 +198,7 @@ def telling_points(t: Array, v: Array, keep: NDArray[np.bool_], tolerance_mps: f
         if error[worst] > tolerance_mps:
             middle = low + 1 + worst
             keep[middle] = True
+            count += 1
             pending += [(low, middle), (middle, high)]
     return np.flatnonzero(keep)
 
@@ -197,6 +215,10 @@ def session(
         raise FieldError("traffic", traffic, "a number >= 0 and <= 1")
     if laps < 1:
         raise FieldError("laps", laps, "a whole number >= 1")
+    # Of every lap its points, the way into it, and the pause after it.
+    driven = lap.duration_s * (laps / TRAFFIC_PACE + cool_down_laps / COOL_DOWN_PACE)
+    pieces = (len(lap.t_s) + (4 if pause_s > 0 else 1)) * (laps + cool_down_laps)
+    check_size("laps", laps, pieces, driven + (pause_s + 60.0) * laps + soak_s)
     times: list[Array] = []
     speeds: list[Array] = []
     slopes: list[Array] = []
@@ -222,7 +244,7 @@ def session(
             slow = 8.0
             add(np.array([0.0, 20.0, pause_s]), np.array([float(lap.v_mps[-1]), slow, slow]), np.zeros(2))
     for _ in range(cool_down_laps):
-        add(lap.t_s / 0.6, lap.v_mps * 0.6, lap.grade)
+        add(lap.t_s / COOL_DOWN_PACE, lap.v_mps * COOL_DOWN_PACE, lap.grade)
     return TraceDuty(
         kind="trace", t_s=tuple(np.concatenate(times).tolist()), v_mps=tuple(np.concatenate(speeds).tolist()),
         grade=tuple(np.concatenate(slopes).tolist()), then_s=soak_s, then_speed_mps=0.0,

@@ -15,7 +15,7 @@ from scipy.signal import savgol_filter
 from thermaxis.core.checked import Checked, choice
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.lap import Index, telling_points
-from thermaxis.core.records import TraceDuty
+from thermaxis.core.records import MOST_HOURS, MOST_SEGMENTS, TraceDuty
 from thermaxis.core.results import Remark
 
 Array = NDArray[np.float64]
@@ -29,6 +29,10 @@ SLOW_S = 0.4
 BRAKING_MPS2, BRAKING_LOSS_MPS, BRAKING_S = 1.2, 3.0, 0.5
 GRADE_BASE_M, STEEPEST = 120.0, 0.3
 TOLERANCE_MPS = 0.4
+FASTEST_HZ = 50.0
+MEDIAN_PIECE = 20_000
+# Laps are looked for by correlation over the whole way: nobody drives further on one circuit in an event.
+LONGEST_WAY_M = 3e6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -100,9 +104,12 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
     t = recording.t_s - recording.t_s[0]
     if len(t) < 10 or t[-1] < 10.0:
         raise FieldError("rows", len(t), "at least 10 rows over at least 10 s")
+    if t[-1] > 3600.0 * MOST_HOURS:
+        raise FieldError("time", f"{t[-1] / 3600.0:.0f} h", f"at most {MOST_HOURS} h from the first row to the last")
+    t, recorded = _paced(t, recording.v_mps)
     steps = np.diff(t)
     step = float(np.median(steps))
-    v, spikes = _without_spikes(t, recording.v_mps, step)
+    v, spikes = _without_spikes(t, recorded, step)
     if float(v.max()) < 2.0:
         raise FieldError("speed", round(float(v.max()), 2), "a speed that gets above 2 m/s: is its unit right?")
     missing = steps > max(GAP_S, 2.5 * step)
@@ -114,7 +121,8 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
     smooth = np.clip(_smoothed(even, SMOOTHING_S[smoothing], step), 0.0, None)
     standing = _standing(smooth)
     smooth[standing] = 0.0
-    grade = _grades(recording, t, grid, smooth)
+    own_t = recording.t_s - recording.t_s[0]
+    grade = _grades(recording, own_t, grid, smooth)
     return Cleaned(
         duty=_duty(grid, even, smooth, grade, standing, noise if smoothing != "none" else 0.0),
         t_s=grid,
@@ -128,7 +136,7 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
         standing_s=float(standing.sum() * STEP_S),
         distance_m=float(smooth.sum() * STEP_S),
         brakings=_brakings(grid, smooth),
-        laps=_laps(recording, t, grid, smooth),
+        laps=_laps(recording, own_t, grid, smooth),
         remarks=_remarks(step, gap_s, t[-1]),
     )
 
@@ -145,12 +153,25 @@ def _remarks(step: float, gap_s: float, whole_s: float) -> tuple[Remark, ...]:
     return tuple(found)
 
 
+def _paced(t: Array, v: Array) -> tuple[Array, Array]:
+    """Readings at no more than `FASTEST_HZ`: of a faster logger the means of neighbours, which also takes noise out."""
+    count = math.floor(1.0 / (FASTEST_HZ * max(1e-9, float(np.median(np.diff(t))))))
+    if count < 2 or len(t) < 20 * count:
+        return t, v
+    whole = len(t) // count * count
+    return t[:whole].reshape(-1, count).mean(axis=1), v[:whole].reshape(-1, count).mean(axis=1)
+
+
 def _without_spikes(t: Array, v: Array, step: float) -> tuple[Array, int]:
     half = max(2, round(SPIKE_WINDOW_S / step / 2.0)) if step < 1.0 else 1
     padded = np.pad(v, half, mode="edge")
     windows = np.lib.stride_tricks.sliding_window_view(padded, 2 * half + 1)
-    median = np.median(windows, axis=1)
-    spread = 1.4826 * np.median(np.abs(windows - median[:, None]), axis=1)
+    median, spread = np.empty(len(v)), np.empty(len(v))
+    # A median copies its windows: a piece at a time, so that memory does not grow with the length of a run.
+    for low in range(0, len(v), MEDIAN_PIECE):
+        piece = slice(low, low + MEDIAN_PIECE)
+        median[piece] = np.median(windows[piece], axis=1)
+        spread[piece] = 1.4826 * np.median(np.abs(windows[piece] - median[piece, None]), axis=1)
     off = np.abs(v - median)
     before, after = np.diff(v, prepend=v[0]), np.diff(v, append=v[-1])
     seconds = np.diff(t, prepend=t[0] - step)
@@ -228,7 +249,12 @@ def _duty(
     keep[1:-1] = standing[1:-1] & ~(standing[:-2] & standing[2:])
     if grade is not None:
         keep[1:] |= np.diff(grade) != 0
-    nodes = telling_points(grid, v, keep, TOLERANCE_MPS + noise)
+    if keep.sum() > MOST_SEGMENTS // 2:
+        keep[:] = False
+    tolerance = TOLERANCE_MPS + noise
+    # A speed that never stays on a line for long is held less closely instead of at any length.
+    while len(nodes := telling_points(grid, v, keep, tolerance, most=MOST_SEGMENTS)) > MOST_SEGMENTS:
+        tolerance *= 2.0
     # At a standstill's edge the readings are of the car rolling out: what stands, stands.
     still = standing[nodes]
     heights = np.where(still, 0.0, np.clip(_fitted(grid, np.where(standing, 0.0, even), nodes), 0.0, None))
@@ -308,7 +334,7 @@ def _passes(latitude: Array, longitude: Array, t: Array, grid: Array, v: Array) 
 def _repeats(grid: Array, v: Array) -> list[float]:
     """Lap marks where the speed over the way repeats itself: the shortest lag with a correlation above 0.8."""
     way = np.cumsum(v) * STEP_S
-    if way[-1] < 600.0:
+    if not 600.0 <= way[-1] <= LONGEST_WAY_M:
         return []
     moving = np.concatenate([[True], np.diff(way) > 1e-6])
     places = np.arange(0.0, way[-1], 5.0)

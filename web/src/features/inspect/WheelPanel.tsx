@@ -164,8 +164,10 @@ function RotorCells({ wheel }: { wheel: Wheel }) {
   const plain = inspection.cells.some((cell) => cell.name === `${wheel.name}.plain` && cell.value === true);
   const over = typeof washers === "number" && !plain;
   const discard = rotor?.discard_m ?? wheel.discard_m;
-  const low = discard - 0.4 * (wheel.rotor_new_m - discard);
-  const share = (value: number) => (value - low) / (wheel.rotor_new_m - low);
+  // A ring may be under its discard: the rule still ends above it.
+  const top = Math.max(wheel.rotor_new_m, 1.05 * discard);
+  const low = discard - 0.4 * (top - discard);
+  const share = (value: number) => (value - low) / (top - low);
   const ruling = inspection.rulings.find((row) => row.subject === `${wheel.name}.rotor`);
   return (
     <fieldset className="mt-2">
@@ -208,7 +210,7 @@ function RotorCells({ wheel }: { wheel: Wheel }) {
             fill={share(rotor.least_m)}
             notch={share(discard)}
             state={ruling?.state ?? "fine"}
-            ticks={Math.round(10000 * (wheel.rotor_new_m - low))}
+            ticks={Math.round(10000 * (top - low))}
           />
         </>
       )}

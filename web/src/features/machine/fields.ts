@@ -24,6 +24,7 @@ const f = (path: string, label: string, quantity: Quantity, how: string, ...extr
 const axle = (side: "front" | "rear"): Field[] => [
   f(`${side}.rotor.outer_radius_m`, "Rotor diameter", "diameter", "tape across the rotor"),
   f(`${side}.rotor.thickness_m`, "Rotor thickness", "thickness", "caliper gauge over two washers, less them"),
+  f(`${side}.rotor.discard_thickness_m`, "Discard thickness", "thickness", "cast in the hat or on the edge"),
   f(`${side}.piston_area_m2`, "Piston area, one pad", "area", "caliper gauge across the pistons of one pad"),
   f(
     `${side}.cooling_factor`,

@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import models, transaction
+from django.db import models
 
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.mapping import check_row, table_rows
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
@@ -56,14 +57,14 @@ def plan_import(workshop: Workshop, table: str, read: Read) -> Plan:
 
 def import_table(workshop: Workshop, table: str, read: Read) -> Plan:
     """Write what `plan_import` says. FieldError, and nothing written, where any row is wrong."""
-    plan = plan_import(workshop, table, read)
-    if plan.errors:
-        first = plan.errors[0]
-        raise FieldError(
-            "file", f"{len(plan.errors)} wrong cells",
-            f"a file without errors; the first is in row {first.row}, {first.column}: {first.allowed}",
-        )  # fmt: skip
-    with transaction.atomic():
+    with change():
+        plan = plan_import(workshop, table, read)
+        if plan.errors:
+            first = plan.errors[0]
+            raise FieldError(
+                "file", f"{len(plan.errors)} wrong cells",
+                f"a file without errors; the first is in row {first.row}, {first.column}: {first.allowed}",
+            )  # fmt: skip
         for values in (*plan.added, *plan.changed):
             _write(workshop, table, values)
     return plan
@@ -87,9 +88,9 @@ def write_part(workshop: Workshop, table: str, cells: Mapping[str, str], before:
         Table(headings=headings, rows=((1, row),), decimal=decimal),
         {column.field: column.heading for column in columns},
     )
-    with transaction.atomic():
+    with change():
         if before:
-            _rename(workshop, table, dict(before), read)
+            _rename(workshop, table, before, read)
         plan = plan_import(workshop, table, read)
         if plan.errors:
             first = plan.errors[0]
@@ -103,45 +104,71 @@ def write_part(workshop: Workshop, table: str, cells: Mapping[str, str], before:
     return plan
 
 
-def _rename(workshop: Workshop, table: str, before: dict[str, str], read: Read) -> None:
+def _part_named(workshop: Workshop, table: str, before: Mapping[str, str]) -> models.Model:
+    """The one part of the catalogue with this key. FieldError where the key is not the table's, or no part has it."""
+    key = KEYS[table]
+    if set(before) != set(key):
+        raise FieldError("before", ", ".join(sorted(before))[:80], "the key of the part: " + ", ".join(key))
+    name, second = before[key[0]], before[key[-1]]
+    # Spelled out by column: what a request names never becomes the name of a lookup.
+    found: models.Model | None
+    if table == "pad shapes":
+        found = PadVariant.objects.filter(pad__workshop=workshop, pad__name=name, shape=second).first()
+    elif table == "rotors":
+        found = Rotor.objects.of(workshop).filter(name=name, mount=second, own=False).first()
+    elif table == "compounds":
+        found = Pad.objects.of(workshop).filter(name=name).first()
+    else:
+        found = Fluid.objects.of(workshop).filter(name=name).first()
+    if found is None:
+        raise FieldError(f"before.{key[0]}", name, "a part of the catalogue: it may have been renamed since")
+    return found
+
+
+def _rename(workshop: Workshop, table: str, before: Mapping[str, str], read: Read) -> None:
     """Give the part with the key `before` the key of the row, so that it is changed and not added beside itself."""
+    row = _part_named(workshop, table, before)
     if not read.rows:
         return
     _, values = read.rows[0]
     now = {name: values[name] for name in KEYS[table]}
-    if {name: before.get(name) for name in now} == now:
+    if now == before:
         return
     name = KEYS[table][0]
     if any(all(row[key] == now[key] for key in now) for row in table_rows(table, workshop)):
         raise FieldError(f"cells.{name}", str(now[name]), "a name no other part has")
-    if table == "pad shapes":
-        rows = PadVariant.objects.filter(pad__workshop=workshop, pad__name=before.get("pad"), shape=before.get("shape"))
-        if now["pad"] != before.get("pad"):
-            raise FieldError("cells.pad", now["pad"], f"{before.get('pad')}: a shape stays with its compound")
-        rows.update(shape=now["shape"])
-        return
-    model: type[models.Model] = {"compounds": Pad, "rotors": Rotor, "fluids": Fluid}[table]
-    model._default_manager.filter(workshop=workshop, **before).update(**now)
+    if isinstance(row, PadVariant):
+        if now["pad"] != before["pad"]:
+            raise FieldError("cells.pad", now["pad"], f"{before['pad']}: a shape stays with its compound")
+        row.shape = now["shape"]
+    elif isinstance(row, Rotor):
+        row.name, row.mount = now["name"], now["mount"]
+    elif isinstance(row, Pad | Fluid):
+        row.name = now["name"]
+    row.save()
 
 
-def _write(workshop: Workshop, table: str, values: dict[str, Any]) -> None:
+def _write(workshop: Workshop, table: str, values: Mapping[str, Any]) -> None:
+    """Write one row, over the one with its key where there is one."""
     if table == "pad shapes":
         pad = Pad.objects.of(workshop).get(name=values["pad"])
-        rest = {name: value for name, value in values.items() if name not in ("pad", "shape")}
-        PadVariant.objects.update_or_create(pad=pad, shape=values["shape"], defaults=rest)
-        return
-    if table == "compounds":
-        rest = {name: value for name, value in values.items() if name not in ("name", "mu")}
+        PadVariant.objects.update_or_create(pad=pad, shape=values["shape"], defaults=_without(values, "pad", "shape"))
+    elif table == "compounds":
+        rest = _without(values, "name", "mu")
         pad, _ = Pad.objects.update_or_create(workshop=workshop, name=values["name"], defaults=rest)
         pad.mu_points.all().delete()
         MuPoint.objects.bulk_create(
             MuPoint(pad=pad, temperature_C=temperature, mu=mu, provenance=source)
             for temperature, mu, source in values["mu"]
         )
-        return
-    model: type[models.Model] = Rotor if table == "rotors" else Fluid
-    key = {name: values[name] for name in KEYS[table]}
-    if table == "rotors":
-        key["own"] = False
-    rest = {name: value for name, value in values.items() if name not in key}
-    model._default_manager.update_or_create(workshop=workshop, **key, defaults=rest)
+    elif table == "rotors":
+        rest = _without(values, "name", "mount")
+        Rotor.objects.update_or_create(
+            workshop=workshop, name=values["name"], mount=values["mount"], own=False, defaults=rest
+        )
+    else:
+        Fluid.objects.update_or_create(workshop=workshop, name=values["name"], defaults=_without(values, "name"))
+
+
+def _without(values: Mapping[str, Any], *names: str) -> dict[str, Any]:
+    return {name: value for name, value in values.items() if name not in names}

@@ -7,12 +7,12 @@ from typing import Annotated, Any, cast
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from ninja import File, Form, Path, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.router import workshop_of
+from thermaxis.apps.catalogue.actions import keep_reading as readings
 from thermaxis.apps.catalogue.actions.import_table import Plan, import_table, plan_import, write_part
 from thermaxis.apps.catalogue.api import schemas
 from thermaxis.apps.catalogue.mapping import OWN_SHAPE, own_fit, table_rows, wear_of_rotor_m
@@ -112,26 +112,20 @@ def keep_part(request: HttpRequest, payload: schemas.PartAsk) -> Any:
 @router.post("/catalogue/compounds/{pad_id}/readings", response=schemas.CompoundOut, operation_id="keep_reading")
 def keep_reading(request: HttpRequest, pad_id: Path[PartId], payload: schemas.ReadingAsk) -> Any:
     pad = _pad(request, pad_id)
-    OwnMu.objects.create(pad=pad, **payload.dict())
+    readings.keep_reading(pad, payload.temperature_C, payload.mu, payload.measured_on, payload.how)
     return _compound_out(_pad(request, pad_id))
 
 
 @router.put("/catalogue/readings/{reading_id}/removed", response=schemas.CompoundOut, operation_id="remove_reading")
 def remove_reading(request: HttpRequest, reading_id: Path[PartId], payload: schemas.GoneAsk) -> Any:
     row = get_object_or_404(OwnMu, pk=reading_id, pad__workshop=workshop_of(request))
-    row.removed_at = timezone.now() if payload.removed else None
-    row.save(update_fields=["removed_at"])
+    readings.set_removed(row, payload.removed)
     return _compound_out(_pad(request, row.pad_id))
 
 
 @router.put("/catalogue/compounds/{pad_id}/use-own", response=schemas.CompoundOut, operation_id="use_own")
 def use_own(request: HttpRequest, pad_id: Path[PartId], payload: schemas.UseOwnAsk) -> Any:
-    pad = _pad(request, pad_id)
-    if payload.use_own and own_fit(pad).count == 0:
-        raise FieldError("use_own", True, "false until there is a reading of your own")
-    pad.use_own = payload.use_own
-    pad.save(update_fields=["use_own"])
-    return _compound_out(pad)
+    return _compound_out(readings.use_own(_pad(request, pad_id), payload.use_own))
 
 
 def _pad(request: HttpRequest, pad_id: int) -> Pad:

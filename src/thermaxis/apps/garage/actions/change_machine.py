@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from django.db import transaction
 from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.garage.mapping import REGEN, TRAILER, apply_changes, check
 from thermaxis.apps.garage.models import Machine, Owner
@@ -25,7 +25,7 @@ def change_machine(machine: Machine, changes: dict[str, float | None], left_open
 
     Numbers left open become the estimates of the machine's class.
     """
-    with transaction.atomic():
+    with change():
         _as_it_is_now(machine)
         for row in apply_changes(machine, changes, left_open):
             row.save()
@@ -34,7 +34,7 @@ def change_machine(machine: Machine, changes: dict[str, float | None], left_open
 
 def change_words(machine: Machine, words: Mapping[str, str]) -> Machine:
     """Check and save words by their paths: names, owner, class, fluid, driven wheels, trailer and regen on or off."""
-    with transaction.atomic():
+    with change():
         _as_it_is_now(machine)
         axles = {axle.position: axle for axle in machine.axles.all()}
         for path, word in words.items():
@@ -49,7 +49,7 @@ def change_words(machine: Machine, words: Mapping[str, str]) -> Machine:
 
 def fill(machine: Machine, fluid_id: int, age_months: float) -> Machine:
     """Say which fluid of the workshop's catalogue is in from now on, and how old it is. FieldError for another's."""
-    with transaction.atomic():
+    with change():
         _as_it_is_now(machine)
         fluid = Fluid.objects.of(machine.workshop).filter(pk=fluid_id).first()
         if fluid is None:
@@ -143,7 +143,7 @@ def set_masses(machine: Machine, parts: Sequence[MassPart]) -> Machine:
         "cg_height_m": "vehicle.cg_height_m",
     }
     changes: dict[str, float | None] = {names[name]: value for name, value in loaded(tuple(parts)).items()}
-    with transaction.atomic():
+    with change():
         _as_it_is_now(machine)
         for row in apply_changes(machine, changes):
             row.save()

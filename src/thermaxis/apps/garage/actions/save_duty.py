@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.duty_mapping import Kind, Plan, elements_of
 from thermaxis.apps.garage.models import (
@@ -21,7 +21,7 @@ from thermaxis.apps.garage.models import (
     RecordedRun,
 )
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.lap import Element
+from thermaxis.core.planning.lap import Element, check_length
 
 
 def save_duty(
@@ -32,9 +32,9 @@ def save_duty(
 
     `words` are name, use, note and events_per_month; `parts` the stored duties of a day, in the plan's order.
     """
-    if duty is not None and duty.kind == Kind.DAY and any(part.pk == duty.pk for part in parts):
-        raise FieldError("parts", duty.name, "other duties than the day itself")
-    with transaction.atomic():
+    with change():
+        if plan.kind == Kind.DAY:
+            _check_day(workshop, duty, plan, parts)
         duty = duty or Duty(workshop=workshop)
         week = plan.week
         columns = {
@@ -54,9 +54,27 @@ def save_duty(
     return duty
 
 
+def _check_day(workshop: Workshop, duty: Duty | None, plan: Plan, parts: Sequence[Duty]) -> None:
+    """Refuse a day in a day, in whichever order the two were made; as things stand inside the transaction."""
+    if len(parts) != len(plan.parts):
+        raise FieldError("parts", len(parts), "the duties of the day")
+    kinds = {row.pk: row for row in Duty.objects.of(workshop).filter(pk__in=[part.pk for part in parts])}
+    for index, part in enumerate(parts):
+        now = kinds.get(part.pk)
+        if duty is not None and part.pk == duty.pk:
+            raise FieldError(f"parts[{index}].duty_id", duty.name, "another duty than the day itself")
+        if now is None or now.removed_at is not None or now.kind == Kind.DAY:
+            raise FieldError(f"parts[{index}].duty_id", part.name, "a duty that is there and is not a day itself")
+    if duty is not None:
+        days = [row.duty.name for row in DutyPart.objects.filter(part=duty).select_related("duty")]
+        if days:
+            raise FieldError("kind", "day", f"another kind: this duty is part of {', '.join(days)[:120]}")
+
+
 def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
-    for related in (duty.stops, duty.sections, duty.parts):
-        related.all().delete()
+    duty.stops.all().delete()
+    duty.sections.all().delete()
+    duty.parts.all().delete()
     DutyStop.objects.bulk_create(
         DutyStop(
             duty=duty, order=i, from_mps=stop.from_mps, to_mps=stop.to_mps, decel_mps2=stop.decel_mps2,
@@ -73,19 +91,21 @@ def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
     )  # fmt: skip
     DutyPart.objects.bulk_create(
         DutyPart(duty=duty, order=i, part=part, times=entry.times, gap_s=entry.gap_s)
-        for i, (part, entry) in enumerate(zip(parts, plan.parts, strict=True))
+        # What was sent for another kind of duty has no parts, whatever stood beside it.
+        for i, (part, entry) in enumerate(zip(parts, plan.parts, strict=True) if plan.parts else ())
     )
 
 
 def set_duty_removed(duty: Duty, removed: bool) -> Duty:
     """Take a duty out of the list, or bring it back. SolveError while a machine or a day still uses it."""
-    if removed:
-        users = [machine.name for machine in Machine.objects.filter(duty=duty, removed_at=None)]
-        users += [part.duty.name for part in DutyPart.objects.filter(part=duty, duty__removed_at=None)]
-        if users:
-            raise SolveError(f"{duty.name} is in use: {', '.join(users)}. Choose another duty there first.")
-    duty.removed_at = timezone.now() if removed else None
-    duty.save(update_fields=["removed_at"])
+    with change():
+        if removed:
+            users = [machine.name for machine in Machine.objects.filter(duty=duty, removed_at=None)]
+            users += [part.duty.name for part in DutyPart.objects.filter(part=duty, duty__removed_at=None)]
+            if users:
+                raise SolveError(f"{duty.name} is in use: {', '.join(users)}. Choose another duty there first.")
+        duty.removed_at = timezone.now() if removed else None
+        duty.save(update_fields=["removed_at"])
     return duty
 
 
@@ -93,11 +113,10 @@ def save_circuit(
     workshop: Workshop, circuit: Circuit | None, name: str, closed: bool, elements: Sequence[Element]
 ) -> Circuit:
     """Write a circuit with its elements; duties on it follow. FieldError for a closed one without a corner."""
-    if not elements:
-        raise FieldError("elements", 0, "at least one straight or corner")
+    check_length(elements)
     if closed and all(element.radius_m is None for element in elements):
         raise FieldError("elements", len(elements), "at least one corner on a closed circuit")
-    with transaction.atomic():
+    with change():
         if circuit is None:
             circuit = Circuit.objects.create(workshop=workshop, name=name, closed=closed)
         elif (circuit.name, circuit.closed) != (name, closed):

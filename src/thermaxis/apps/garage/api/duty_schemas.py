@@ -9,7 +9,8 @@ from ninja import Schema
 from pydantic import Field
 
 RowId = Annotated[int, Field(ge=1, le=2**53)]
-Finite = Annotated[float, Field(allow_inf_nan=False)]
+# Further than any quantity in SI units goes, and far from where arithmetic overflows.
+Finite = Annotated[float, Field(ge=-1e12, le=1e12, allow_inf_nan=False)]
 Kind = Literal["session", "descent", "sections", "stops", "week", "recorded", "day"]
 Use = Literal["track", "sprint", "hill", "tow", "street", "delivery"]
 Level = Literal["", "novice", "intermediate", "advanced"]
@@ -87,7 +88,7 @@ class DutyIn(Schema):
     use: Use
     note: str = Field("", max_length=240)
     events_per_month: float = Field(ge=0, le=1000, allow_inf_nan=False)
-    event_km: float = Field(gt=0, le=10000, allow_inf_nan=False)
+    event_km: float = Field(ge=0.01, le=10000, allow_inf_nan=False)
     then_s: float = Field(0.0, ge=0, le=36000, allow_inf_nan=False)
     then_speed_mps: float = Field(0.0, ge=0, le=60, allow_inf_nan=False)
     conditions: ConditionsIO = ConditionsIO()

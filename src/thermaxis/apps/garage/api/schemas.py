@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from ninja import Schema
-from pydantic import Field, FiniteFloat
+from pydantic import Field
+
+from thermaxis.apps.garage.api.duty_schemas import Finite
 
 
 class MassIO(Schema):
     """One part of the mass, its share on the front axle, and its own height if known."""
 
     name: str = Field(min_length=1, max_length=60)
-    mass_kg: FiniteFloat
-    front_share: FiniteFloat
-    height_m: FiniteFloat | None = None
+    mass_kg: Finite
+    front_share: Finite
+    height_m: Finite | None = None
 
 
 class Masses(Schema):
@@ -46,7 +48,7 @@ class ClassOut(Schema):
 class Known(Schema):
     """What is known already, by path, SI."""
 
-    known: dict[str, FiniteFloat | None] = Field(default={}, max_length=100)
+    known: dict[str, Finite | None] = Field(default={}, max_length=100)
 
 
 class EstimateOut(Schema):
@@ -90,7 +92,7 @@ class MachineOut(MachineRow):
 class Changes(Schema):
     """Numbers to change, by path, SI."""
 
-    changes: dict[str, FiniteFloat | None] = Field(default={}, max_length=100)
+    changes: dict[str, Finite | None] = Field(default={}, max_length=100)
     # Numbers to give back to the estimate of the machine's class.
     left_open: list[str] = Field(default=[], max_length=100)
 
@@ -102,7 +104,7 @@ class DutyChoice(Schema):
 class Measured(Schema):
     """What was measured, by the names of the method."""
 
-    numbers: dict[str, FiniteFloat | None] = Field(max_length=12)
+    numbers: dict[str, Finite | None] = Field(max_length=12)
 
 
 class WorkedOut(Schema):

@@ -6,10 +6,10 @@ import dataclasses
 from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.compute import duty_or_error
 from thermaxis.apps.work.forecast import fit_evidence
@@ -20,7 +20,7 @@ from thermaxis.core.physics.batch import Watch
 def keep_calibration(machine: Machine, evidence: Sequence[dict[str, Any]], watch: Watch | None = None) -> Calibration:
     """Fit the evidence and use it for the machine from now on; the calibration before it stays, out of use."""
     found = fit_evidence(machine, evidence, watch)
-    with transaction.atomic():
+    with change():
         machine.calibrations.filter(removed_at=None).update(removed_at=timezone.now())
         return Calibration.objects.create(
             workshop=machine.workshop, machine=machine, duty=duty_or_error(machine), evidence=list(evidence),
@@ -32,7 +32,7 @@ def keep_calibration(machine: Machine, evidence: Sequence[dict[str, Any]], watch
 
 def set_removed(calibration: Calibration, removed: bool) -> Calibration:
     """Take a calibration out of use, or bring it back in place of the one that is; the rows stay."""
-    with transaction.atomic():
+    with change():
         if not removed:
             calibration.machine.calibrations.filter(removed_at=None).exclude(pk=calibration.pk).update(
                 removed_at=timezone.now()

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from django.db import transaction
-
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.catalogue import mapping as catalogue
 from thermaxis.apps.catalogue.models import PadVariant, Provenance, Rotor
 from thermaxis.apps.garage.mapping import axle_record, under
@@ -19,6 +18,8 @@ ROTOR_NUMBERS = (
     "outer_radius_m", "inner_radius_m", "thickness_m", "gap_m", "vanes", "vane_thickness_m", "hub_conductance_W_per_K",
 )  # fmt: skip
 ROTOR_WORDS = ("material", "pattern")
+# Cast in the hat: a number of its own, which no other one moves.
+DISCARD, MOST_DISCARD_M = "discard_thickness_m", 0.1
 PAD_NUMBERS = ("area_m2", "thickness_m", "backing_m")
 POSITIONS = ("front", "rear")
 Value = float | str
@@ -29,7 +30,7 @@ def part_values(fitted: FittedSet) -> dict[str, Value]:
     found: dict[str, Value] = {}
     for position in POSITIONS:
         rotor, pad = getattr(fitted, f"{position}_rotor"), getattr(fitted, f"{position}_pad")
-        found |= {f"{position}.rotor.{name}": getattr(rotor, name) for name in (*ROTOR_NUMBERS, *ROTOR_WORDS)}
+        found |= {f"{position}.rotor.{name}": getattr(rotor, name) for name in (*ROTOR_NUMBERS, DISCARD, *ROTOR_WORDS)}
         found |= {f"{position}.pad.{name}": getattr(pad, name) for name in PAD_NUMBERS}
     return found
 
@@ -40,14 +41,15 @@ def change_parts(machine: Machine, changes: Mapping[str, Value], *, estimate: bo
     A catalogue row stays as it is: the machine gets a rotor, or a pad shape, of its own that differs. `estimate`
     marks what was changed as guessed instead of measured.
     """
-    fitted = set_or_error(machine)
-    known = part_values(fitted)
-    for path, value in changes.items():
-        if path not in known:
-            raise FieldError(path, value, "one of " + ", ".join(known))
-        if isinstance(value, str) != isinstance(known[path], str):
-            raise FieldError(path, value, "a word" if isinstance(known[path], str) else "a number")
-    with transaction.atomic():
+    with change():
+        machine.refresh_from_db()
+        fitted = set_or_error(machine)
+        known = part_values(fitted)
+        for path, value in changes.items():
+            if path not in known:
+                raise FieldError(path, value, "one of " + ", ".join(known))
+            if isinstance(value, str) != isinstance(known[path], str):
+                raise FieldError(path, value, "a word" if isinstance(known[path], str) else "a number")
         for axle in machine.axles.all():
             rotor = _of(changes, f"{axle.position}.rotor.")
             pad = _of(changes, f"{axle.position}.pad.")
@@ -80,7 +82,8 @@ def _own_rotor(fitted: FittedSet, axle: Axle, changes: dict[str, Value]) -> Roto
     _set(rotor, changes)
     with under(f"{axle.position}.rotor"):
         catalogue.rotor_record(rotor)
-    rotor.discard_thickness_m = min(rotor.discard_thickness_m, rotor.thickness_m)
+        if not 0 < rotor.discard_thickness_m <= MOST_DISCARD_M:
+            raise FieldError(DISCARD, rotor.discard_thickness_m, f"a number > 0 and <= {MOST_DISCARD_M:g}")
     rotor.save()
     return rotor
 

@@ -8,6 +8,7 @@ from typing import Any
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.models import Decision, FittedSet
 
@@ -16,10 +17,11 @@ def keep_decision(
     machine: Machine, content: dict[str, Any], title: str, note: str = "", fitted: FittedSet | None = None
 ) -> Decision:
     """Keep what was shown, with the engine's version; `fitted` is the set that was put on by it."""
-    return Decision.objects.create(
-        workshop=machine.workshop, machine=machine, fitted_set=fitted, title=title, note=note, content=content,
-        engine_version=__version__,
-    )  # fmt: skip
+    with change():
+        return Decision.objects.create(
+            workshop=machine.workshop, machine=machine, fitted_set=fitted, title=title, note=note, content=content,
+            engine_version=__version__,
+        )  # fmt: skip
 
 
 def set_shared(decision: Decision, shared: bool) -> Decision:

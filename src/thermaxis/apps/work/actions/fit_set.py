@@ -5,9 +5,8 @@ from __future__ import annotations
 import datetime as dt
 import json
 
-from django.db import transaction
-
 from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.duty_mapping import duty_facts
 from thermaxis.apps.garage.models import Machine
@@ -24,14 +23,14 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
 
     The case it was chosen by and the engine's version are kept with it. FieldError if the machine does not take it.
     """
-    parts = {entry.key: entry for entry in querysets.candidate_parts(machine, workshop, mixed=True)}
-    if key not in parts:
-        raise FieldError("key", key, "a candidate this machine takes")
-    chosen = parts[key]
-    duty = duty_or_error(machine)
-    facts = duty_facts(machine, duty)
-    case = CaseBuilder(machine, facts.duty, facts.conditions).case(chosen)
-    with transaction.atomic():
+    with change():
+        machine.refresh_from_db()
+        chosen = querysets.parts_with(machine, workshop, key)
+        if chosen is None:
+            raise FieldError("key", key, "a candidate this machine takes")
+        duty = duty_or_error(machine)
+        facts = duty_facts(machine, duty)
+        case = CaseBuilder(machine, facts.duty, facts.conditions).case(chosen)
         take_off(machine, on)
         return FittedSet.objects.create(
             workshop=workshop, machine=machine, front_pad=chosen.front_pad, rear_pad=chosen.rear_pad,
@@ -43,13 +42,13 @@ def fit_set(machine: Machine, workshop: Workshop, key: str, reason: str, on: dt.
 
 def undo_fit(machine: Machine) -> FittedSet:
     """Take the last fitting back: the set before it is on again. Refused once the new set has history of its own."""
-    current = querysets.set_in_force(machine)
-    before = machine.sets.exclude(removed_on=None).order_by("-removed_on", "-pk").first()
-    if current is None or before is None:
-        raise SolveError("There is no earlier set to go back to.")
-    if has_history(current):
-        raise SolveError("This set has been bedded or measured: fit the other one instead, so that its history stays.")
-    with transaction.atomic():
+    with change():
+        current = querysets.set_in_force(machine)
+        before = machine.sets.exclude(removed_on=None).order_by("-removed_on", "-pk").first()
+        if current is None or before is None:
+            raise SolveError("There is no earlier set to go back to.")
+        if has_history(current):
+            raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
         current.delete()
         before.removed_on, before.removed_km = None, None
         before.save(update_fields=["removed_on", "removed_km"])
@@ -61,14 +60,16 @@ def mount_set(machine: Machine, fitted: FittedSet, on: dt.date) -> FittedSet:
 
     SolveError if it is on already, or its shapes no longer suit the machine's calipers and hubs.
     """
-    if fitted.removed_on is None:
-        raise SolveError("This set is on the machine already.")
-    axles = {axle.position: axle for axle in machine.axles.all()}
-    for position, axle in axles.items():
-        pad, rotor = getattr(fitted, f"{position}_pad"), getattr(fitted, f"{position}_rotor")
-        if pad.shape != axle.pad_shape or rotor.mount != axle.rotor_mount:
-            raise SolveError(f"The {position} parts of this set do not suit the machine's {position} axle any more.")
-    with transaction.atomic():
+    with change():
+        machine.refresh_from_db()
+        fitted.refresh_from_db()
+        if fitted.removed_on is None:
+            raise SolveError("This set is on the machine already.")
+        axles = {axle.position: axle for axle in machine.axles.all()}
+        for position, axle in axles.items():
+            pad, rotor = getattr(fitted, f"{position}_pad"), getattr(fitted, f"{position}_rotor")
+            if pad.shape != axle.pad_shape or rotor.mount != axle.rotor_mount:
+                raise SolveError(f"The {position} parts of this set do not suit the machine's {position} axle now.")
         take_off(machine, on)
         EarlierMounting.objects.create(
             fitted_set=fitted, mounted_on=fitted.fitted_on, mounted_km=fitted.fitted_km, removed_on=fitted.removed_on,

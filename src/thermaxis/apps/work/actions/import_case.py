@@ -8,9 +8,8 @@ import json
 import math
 from typing import Any
 
-from django.db import transaction
-
 from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import MuPoint, Pad, Provenance
 from thermaxis.apps.garage.actions.save_duty import save_duty
@@ -43,7 +42,7 @@ def import_case(workshop: Workshop, document: dict[str, Any], on: dt.date) -> Ma
     if case.environment.start_C is not None and case.environment.start_C != case.environment.air_C:
         raise FieldError("environment.start_C", case.environment.start_C, "left out: here everything starts at air_C")
     name = case.name or "From a case file"
-    with transaction.atomic():
+    with change():
         duty = _duty(workshop, case, name)
         machine = add_machine(
             workshop, name=name, owner="From a case file", note="", class_name=CLASS_OF_KIND[case.vehicle.kind],

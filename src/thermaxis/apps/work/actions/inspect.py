@@ -6,10 +6,10 @@ import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from django.db import transaction
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import inspecting
 from thermaxis.apps.work.compute import set_or_error
@@ -41,24 +41,27 @@ class Outcome:
 
 def start_inspection(machine: Machine, on: dt.date, odometer_km: float) -> Inspection:
     """Begin an inspection; where one is open, that one is gone on with, so that a repeated request makes no second."""
-    open_one: Inspection | None = machine.inspections.filter(finished_at=None, removed_at=None).first()
-    if open_one is not None:
-        return open_one
-    fitted = set_or_error(machine)
-    inspection = Inspection(
-        workshop=machine.workshop, machine=machine, fitted_set=fitted, measured_on=on, odometer_km=odometer_km
-    )
-    _check_head(inspection)
-    inspection.save()
+    with change():
+        open_one: Inspection | None = machine.inspections.filter(finished_at=None, removed_at=None).first()
+        if open_one is not None:
+            return open_one
+        inspection = Inspection(
+            workshop=machine.workshop, machine=machine, fitted_set=set_or_error(machine), measured_on=on,
+            odometer_km=odometer_km,
+        )  # fmt: skip
+        _check_head(inspection)
+        inspection.save()
     return inspection
 
 
 def change_head(inspection: Inspection, on: dt.date, odometer_km: float) -> Inspection:
     """Set day and odometer of an open inspection."""
-    _must_be_open(inspection)
-    inspection.measured_on, inspection.odometer_km = on, odometer_km
-    _check_head(inspection)
-    inspection.save(update_fields=["measured_on", "odometer_km"])
+    with change():
+        inspection.refresh_from_db()
+        _must_be_open(inspection)
+        inspection.measured_on, inspection.odometer_km = on, odometer_km
+        _check_head(inspection)
+        inspection.save(update_fields=["measured_on", "odometer_km"])
     return inspection
 
 
@@ -67,12 +70,12 @@ def enter_cells(inspection: Inspection, entries: Mapping[str, Entry]) -> Outcome
 
     Entering the same again changes nothing, so a page may repeat what it does not know to have arrived.
     """
-    _must_be_open(inspection)
-    wheels = inspecting.limits_of(inspection)
-    before = inspecting.before_of(inspection)
-    values = inspecting.values_of(inspection)
     outcome = Outcome()
-    with transaction.atomic():
+    with change():
+        inspection.refresh_from_db()
+        _must_be_open(inspection)
+        wheels, before = inspecting.limits_of(inspection), inspecting.before_of(inspection)
+        values = inspecting.values_of(inspection)
         # What the readings stand on comes first, in whatever order the page sends it.
         for name, entry in sorted(entries.items(), key=lambda item: "rotor_" in item[0]):
             try:
@@ -89,7 +92,7 @@ def enter_cells(inspection: Inspection, entries: Mapping[str, Entry]) -> Outcome
                     if doubt is not None:
                         outcome.asks[name] = doubt
                         continue
-                # What the rules themselves refuse (a discard thickness above new) never gets in.
+                # What the rules themselves refuse never gets in.
                 assess(wheels, {**values, name: value})
             except FieldError as error:
                 outcome.refused[name] = error.allowed
@@ -107,14 +110,17 @@ def finish(inspection: Inspection) -> Inspection:
 
     SolveError where nothing was entered. Finishing twice changes nothing.
     """
-    if inspection.finished_at is not None:
-        return inspection
-    wheels, values = inspecting.wheels_of(inspection), inspecting.values_of(inspection)
-    if not values:
-        raise SolveError("Nothing has been entered yet: measure at least one pad, or take the inspection out.")
-    _check_head(inspection)
-    machine = inspection.machine
-    with transaction.atomic():
+    with change():
+        # Sent four times together, the first closes it and the others find it closed.
+        inspection.refresh_from_db()
+        if inspection.finished_at is not None:
+            return inspection
+        _must_be_open(inspection)
+        wheels, values = inspecting.wheels_of(inspection), inspecting.values_of(inspection)
+        if not values:
+            raise SolveError("Nothing has been entered yet: measure at least one pad, or take the inspection out.")
+        _check_head(inspection)
+        machine = inspection.machine
         Measurement.objects.bulk_create(inspecting.measurements_of(inspection))
         if inspection.odometer_km > machine.odometer_km:
             machine.odometer_km = inspection.odometer_km
@@ -127,11 +133,12 @@ def finish(inspection: Inspection) -> Inspection:
 
 def reopen(inspection: Inspection) -> Inspection:
     """Go on with a finished inspection: its measurements leave the set until it is finished again."""
-    if inspection.finished_at is None:
-        return inspection
-    if inspection.machine.inspections.filter(finished_at=None, removed_at=None).exists():
-        raise SolveError("Another inspection of this machine is open: finish that one first.")
-    with transaction.atomic():
+    with change():
+        inspection.refresh_from_db()
+        if inspection.finished_at is None:
+            return inspection
+        if inspection.machine.inspections.filter(finished_at=None, removed_at=None).exists():
+            raise SolveError("Another inspection of this machine is open: finish that one first.")
         inspection.measurements.all().delete()
         inspection.finished_at, inspection.wheels = None, []
         inspection.save(update_fields=["finished_at", "wheels"])
@@ -140,11 +147,12 @@ def reopen(inspection: Inspection) -> Inspection:
 
 def set_removed(inspection: Inspection, removed: bool) -> Inspection:
     """Take an inspection out with its measurements, or bring both back."""
-    open_ones = inspection.machine.inspections.filter(finished_at=None, removed_at=None).exclude(pk=inspection.pk)
-    if not removed and inspection.finished_at is None and open_ones.exists():
-        raise SolveError("Another inspection of this machine is open: finish that one first.")
     when = timezone.now() if removed else None
-    with transaction.atomic():
+    with change():
+        inspection.refresh_from_db()
+        open_ones = inspection.machine.inspections.filter(finished_at=None, removed_at=None).exclude(pk=inspection.pk)
+        if not removed and inspection.finished_at is None and open_ones.exists():
+            raise SolveError("Another inspection of this machine is open: finish that one first.")
         inspection.removed_at = when
         inspection.save(update_fields=["removed_at"])
         inspection.measurements.update(removed_at=when)
@@ -156,19 +164,20 @@ def overrule(inspection: Inspection, subject: str, word: str | None, reason: str
 
     FieldError for a verdict that is not there, a word it cannot have, or no reason.
     """
-    rulings = {ruling.subject: ruling for ruling in inspecting.assessment_of(inspection).rulings if ruling.choices}
-    in_force = inspection.overrulings.filter(subject=subject, removed_at=None)
-    if word is None:
-        in_force.update(removed_at=timezone.now())
-        return None
-    if subject not in rulings:
-        raise FieldError("subject", subject, "one of " + ", ".join(rulings))
-    ruling = rulings[subject]
-    if word not in ruling.choices:
-        raise FieldError("word", word, "one of " + ", ".join(ruling.choices))
-    if not reason.strip():
-        raise FieldError("reason", reason, "a reason, so that the next person can follow it")
-    with transaction.atomic():
+    with change():
+        inspection.refresh_from_db()
+        in_force = inspection.overrulings.filter(subject=subject, removed_at=None)
+        if word is None:
+            in_force.update(removed_at=timezone.now())
+            return None
+        rulings = {ruling.subject: ruling for ruling in inspecting.assessment_of(inspection).rulings if ruling.choices}
+        if subject not in rulings:
+            raise FieldError("subject", subject, "one of " + ", ".join(rulings))
+        ruling = rulings[subject]
+        if word not in ruling.choices:
+            raise FieldError("word", word, "one of " + ", ".join(ruling.choices))
+        if not reason.strip():
+            raise FieldError("reason", reason, "a reason, so that the next person can follow it")
         in_force.update(removed_at=timezone.now())
         return Overruling.objects.create(
             inspection=inspection, subject=subject, computed=ruling.word, word=word, reason=reason.strip()

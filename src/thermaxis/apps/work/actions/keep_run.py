@@ -6,8 +6,7 @@ import dataclasses
 import zlib
 from collections.abc import Sequence
 
-from django.db import transaction
-
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.actions.save_duty import save_duty
 from thermaxis.apps.garage.duty_mapping import Kind, Plan
@@ -25,7 +24,7 @@ def keep_run(
     read = read_recorded(content, uses, smoothing, None, watch)
     trace = read.cleaned.duty
     summary = summary_of(read)
-    with transaction.atomic():
+    with change():
         run = RecordedRun.objects.create(
             workshop=workshop, name=name, file_name=file_name[:120], content=zlib.compress(content),
             uses=[dataclasses.asdict(use) for use in uses], smoothing=read.cleaned.smoothing, summary=summary,

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 
-from django.db import transaction
 from django.utils import timezone
 
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.compute import set_or_error
 from thermaxis.apps.work.models import Measurement
@@ -19,23 +19,24 @@ def measure(machine: Machine, axle: str, thickness_m: float, odometer_km: float,
     It cannot be thicker than new, thicker than measured before, or taken before the set was fitted. A higher odometer
     than the machine's moves the machine's on.
     """
-    fitted = set_or_error(machine)
-    if axle not in ("front", "rear"):
-        raise FieldError("axle", axle, "front or rear")
-    new = getattr(fitted, f"{axle}_pad").thickness_m
-    rows = fitted.measurements.filter(axle=axle, removed_at=None)
-    before = rows.last()
-    # Pads told apart on one day: the thinnest of them is what the axle had then.
-    most = min(row.thickness_m for row in rows if row.measured_on == before.measured_on) if before else new
-    source = "measured before" if before else "new"
-    if not 0 <= thickness_m <= most + 1e-9:
-        raise FieldError("thickness_m", thickness_m, f"a number >= 0 and <= {most:g}, the thickness {source}")
-    least = before.odometer_km if before else fitted.fitted_km
-    if not least <= odometer_km <= 5_000_000:
-        raise FieldError("odometer_km", odometer_km, f"a number >= {least:g}, the last one kept")
-    if not fitted.fitted_on <= on <= dt.date.today() + dt.timedelta(days=1):
-        raise FieldError("measured_on", on.isoformat(), f"a day from {fitted.fitted_on.isoformat()} to today")
-    with transaction.atomic():
+    with change():
+        machine.refresh_from_db()
+        fitted = set_or_error(machine)
+        if axle not in ("front", "rear"):
+            raise FieldError("axle", axle, "front or rear")
+        new = getattr(fitted, f"{axle}_pad").thickness_m
+        rows = fitted.measurements.filter(axle=axle, removed_at=None)
+        before = rows.last()
+        # Pads told apart on one day: the thinnest of them is what the axle had then.
+        most = min(row.thickness_m for row in rows if row.measured_on == before.measured_on) if before else new
+        source = "measured before" if before else "new"
+        if not 0 <= thickness_m <= most + 1e-9:
+            raise FieldError("thickness_m", thickness_m, f"a number >= 0 and <= {most:g}, the thickness {source}")
+        least = before.odometer_km if before else fitted.fitted_km
+        if not least <= odometer_km <= 5_000_000:
+            raise FieldError("odometer_km", odometer_km, f"a number >= {least:g}, the last one kept")
+        if not fitted.fitted_on <= on <= dt.date.today() + dt.timedelta(days=1):
+            raise FieldError("measured_on", on.isoformat(), f"a day from {fitted.fitted_on.isoformat()} to today")
         if odometer_km > machine.odometer_km:
             machine.odometer_km = odometer_km
             machine.save(update_fields=["odometer_km"])

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from django.db import transaction
 from django.utils import timezone
 
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.actions.change_machine import change_machine
 from thermaxis.apps.garage.mapping import paths
 from thermaxis.apps.garage.models import Machine, SetUp
 from thermaxis.apps.work.actions.change_parts import Value, change_parts, part_values
 from thermaxis.apps.work.compute import InForce, set_or_error
 from thermaxis.apps.work.whatif import compare
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import FieldError, SolveError
 
 
 def keep_set_up(state: InForce, name: str, changes: Mapping[str, float | None], price: float | None) -> SetUp:
@@ -23,19 +23,23 @@ def keep_set_up(state: InForce, name: str, changes: Mapping[str, float | None], 
         if path not in known:
             raise FieldError(path, value, "one of the machine's numbers or its parts'")
     compare(state, changes, 200.0, 200.0)
-    return SetUp.objects.create(
-        workshop=state.machine.workshop, machine=state.machine, name=name, changes=dict(changes), price=price
-    )
+    with change():
+        return SetUp.objects.create(
+            workshop=state.machine.workshop, machine=state.machine, name=name, changes=dict(changes), price=price
+        )
 
 
 def use_set_up(machine: Machine, set_up: SetUp) -> Machine:
     """Put a set-up on the machine; how it stood before is kept as a set-up of its own, so that it can go back."""
-    fitted = set_or_error(machine)
-    rows, pieces = paths(machine), part_values(fitted)
-    numbers: dict[str, float | None] = {path: value for path, value in set_up.changes.items() if path in rows}
-    parts: dict[str, Value] = {path: value for path, value in set_up.changes.items() if path in pieces}
-    before = {path: getattr(*rows[path]) for path in numbers} | {path: pieces[path] for path in parts}
-    with transaction.atomic():
+    with change():
+        set_up.refresh_from_db()
+        if set_up.removed_at is not None:
+            raise SolveError("This set-up is not in the list any more: it may have been put on already.")
+        fitted = set_or_error(machine)
+        rows, pieces = paths(machine), part_values(fitted)
+        numbers: dict[str, float | None] = {path: value for path, value in set_up.changes.items() if path in rows}
+        parts: dict[str, Value] = {path: value for path, value in set_up.changes.items() if path in pieces}
+        before = {path: getattr(*rows[path]) for path in numbers} | {path: pieces[path] for path in parts}
         if numbers:
             change_machine(machine, numbers)
         if parts:

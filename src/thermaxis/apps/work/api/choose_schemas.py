@@ -82,7 +82,10 @@ class CandidateOut(Schema):
 
 
 class ChooseOut(Schema):
-    """Every set the machine takes: passing ones by rank, then the rejected ones; weights to start from by use."""
+    """Every set the machine takes: passing ones by rank, then the rejected ones; weights to start from by use.
+
+    `left_out` says in words which sets are not weighed, where there are too many of them.
+    """
 
     weights: WeightsIO
     presets: dict[str, WeightsIO]
@@ -90,6 +93,7 @@ class ChooseOut(Schema):
     fluid_dry_C: float
     fluid_wet_C: float
     total: int
+    left_out: str
     ranked: list[CandidateOut]
     rejected: list[CandidateOut]
 
@@ -235,9 +239,9 @@ class WhyAsk(OfferAsk):
 class FrictionAsk(Schema):
     """One steady braking of the machine with its fitted pads, as it was measured."""
 
-    pedal_N: float = Field(gt=0, le=3000, allow_inf_nan=False)
+    pedal_N: float = Field(ge=1, le=3000, allow_inf_nan=False)
     decel_mps2: float = Field(gt=0.3, le=15, allow_inf_nan=False)
-    speed_mps: float = Field(gt=0, le=100, allow_inf_nan=False)
+    speed_mps: float = Field(ge=0.5, le=100, allow_inf_nan=False)
 
 
 class FrictionOut(Schema):

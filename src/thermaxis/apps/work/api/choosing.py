@@ -27,12 +27,17 @@ router = Router()
 
 
 def offer_to(request: HttpRequest, machine_id: int, mixed: bool) -> choosing.Offer:
-    """Every set the machine takes; kept until something is written."""
+    """Every set the machine takes; kept until something is written. It may wait for a turn: never ask within one."""
     workshop = workshop_of(request)
-    return kept(
-        ("offer", workshop.pk, machine_id, mixed),
-        lambda: choosing.offer_of(machine_of(request, machine_id), workshop, mixed=mixed),
-    )
+
+    def build() -> choosing.Offer:
+        machine = machine_of(request, machine_id)
+        if not mixed:
+            return choosing.offer_of(machine, workshop)
+        with followed(request, "Finding the compounds worth mixing") as watch:
+            return choosing.offer_of(machine, workshop, mixed=True, watch=watch)
+
+    return kept(("offer", workshop.pk, machine_id, mixed), build)
 
 
 @router.get("/machines/{machine_id}/levers", response=schemas.LeversOut, operation_id="levers")
@@ -55,7 +60,7 @@ def candidates(request: HttpRequest, machine_id: Path[RowId], payload: choose_sc
             use: choose_schemas.WeightsIO(**dataclasses.asdict(preset)) for use, preset in DEFAULT_WEIGHTS.items()
         },
         boiling_C=judged[0].candidate.setup.boiling_C if judged else 0.0,
-        fluid_dry_C=fluid.dry_C, fluid_wet_C=fluid.wet_C, total=len(out),
+        fluid_dry_C=fluid.dry_C, fluid_wet_C=fluid.wet_C, total=len(out), left_out=offer.left_out,
         ranked=[entry for entry in out if entry.rejected_for is None],
         rejected=[entry for entry in out if entry.rejected_for is not None],
     )  # fmt: skip
@@ -118,7 +123,9 @@ def fill_machine(request: HttpRequest, machine_id: Path[RowId], payload: choose_
 @router.post("/machines/{machine_id}/why/{reading}", response=schemas.WhyOut, operation_id="why")
 def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: choose_schemas.WhyAsk) -> Any:
     if payload.key is None and reading in ENTRIES:
-        return why_out(compute.tried(state_of(request, machine_id), payload.record()), reading)
+        state = state_of(request, machine_id)
+        with followed(request, "Moving every input"):
+            return why_out(compute.tried(state, payload.record()), reading)
     offer = offer_to(request, machine_id, payload.mixed)
     if reading == "chance":
         with followed(request, "Running the set with its estimates off") as watch:
@@ -126,17 +133,11 @@ def why(request: HttpRequest, machine_id: Path[RowId], reading: str, payload: ch
         return chance_why_out(*found, offer)
     weights = choose_schemas.weights_of(payload.weights)
     bedding = (payload.bedding.top_speed_mps, payload.bedding.hard_g) if payload.bedding else None
-    subject = explaining.subject_of(
-        offer,
-        payload.record(),
-        payload.key,
-        weights,
-        payload.pedal_force_N,
-        payload.rotor_C,
-        bedding,
-        payload.stop,
-    )
-    return topic_out(reading, subject, offer, offer.parts.get(subject.candidate.key))
+    with followed(request, "Moving every input"):
+        subject = explaining.subject_of(
+            offer, payload.record(), payload.key, weights, payload.pedal_force_N, payload.rotor_C, bedding, payload.stop
+        )
+        return topic_out(reading, subject, offer, offer.parts.get(subject.candidate.key))
 
 
 @router.post("/machines/{machine_id}/sets/parts", response=choose_schemas.PartsOfferOut, operation_id="parts_offer")

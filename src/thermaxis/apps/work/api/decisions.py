@@ -7,12 +7,12 @@ import datetime as dt
 from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.router import workshop_of
+from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.garage.api.duty_schemas import RowId
 from thermaxis.apps.garage.api.router import machine_of
 from thermaxis.apps.garage.mapping import paths
@@ -110,13 +110,13 @@ def fit(request: HttpRequest, machine_id: Path[RowId], payload: decision_schemas
     if payload.key not in offer.parts or "+" in payload.key:
         raise FieldError("key", payload.key, "a candidate this machine takes as it stands")
     asked = choose_schemas.weights_of(payload.weights)
-    judged, _ = choosing.judged_candidates(offer, asked, payload.record())
-    best = [entry.candidate.key for entry in _one_per_pads(judged) if entry.candidate.key != payload.key]
-    keys = [payload.key, *best[:BESIDE]]
     with followed(request, "Keeping what the choice rests on") as watch:
+        judged, _ = choosing.judged_candidates(offer, asked, payload.record(), watch=watch)
+        best = [entry.candidate.key for entry in _one_per_pads(judged) if entry.candidate.key != payload.key]
+        keys = [payload.key, *best[:BESIDE]]
         content = content_of(offer, payload, payload.weights, keys, payload.key, watch)
     reason = payload.reason or content.sets[0].reason
-    with transaction.atomic():
+    with change():
         fitted = fit_set(machine, workshop, payload.key, reason, dt.date.today())
         title = f"{content.sets[0].pads} for {content.duty}"[:120]
         decide.keep_decision(machine, content.model_dump(mode="json"), title, fitted=fitted)

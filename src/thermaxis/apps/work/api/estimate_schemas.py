@@ -8,7 +8,8 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from thermaxis.apps.work.api.schemas import AxleName, Finite, InfluenceOut, WhatIf
+from thermaxis.apps.garage.api.duty_schemas import Finite
+from thermaxis.apps.work.api.schemas import AxleName, InfluenceOut, WhatIf
 
 
 class RangeOut(Schema):
@@ -117,5 +118,8 @@ class CalibrationOut(Schema):
 
 
 class WorkOut(Schema):
+    """`place` is how many others come first; 0 once it is under way."""
+
     doing: str
+    place: int
     done_share: float

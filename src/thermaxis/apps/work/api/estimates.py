@@ -26,16 +26,12 @@ router = Router()
 LONGEST_NAME = 64
 
 
-def work_key(request: HttpRequest, name: str | None = None) -> progress.Key | None:
-    """Who asks, and the page's own name for the work; None where the page does not want to follow it."""
-    name = name or request.headers.get("X-Work", "")
-    user = request.user.pk
-    return (user, name) if user is not None and 0 < len(name) <= LONGEST_NAME else None
-
-
 def followed(request: HttpRequest, doing: str) -> AbstractContextManager[Watch]:
-    """A watch the page can ask about and stop by the name it sent along."""
-    return progress.watched(work_key(request), doing)
+    """Wait for one's turn; then a watch the page can ask about and stop by the name it sent along, if it did."""
+    name = request.headers.get("X-Work", "")
+    # A server that knows says so; where it does not, nobody is ever gone.
+    gone = request.META.get("waitress.client_disconnected", lambda: False)
+    return progress.watched(request.user.pk or 0, name if 0 < len(name) <= LONGEST_NAME else None, doing, gone)
 
 
 def state_of(request: HttpRequest, machine_id: int) -> compute.InForce:
@@ -47,7 +43,7 @@ def state_of(request: HttpRequest, machine_id: int) -> compute.InForce:
 @router.get("/work/{name}", response=estimate_schemas.WorkOut, operation_id="work")
 def work(request: HttpRequest, name: str) -> Any:
     found = _found(request, name)
-    return estimate_schemas.WorkOut(doing=found.doing, done_share=found.share)
+    return estimate_schemas.WorkOut(doing=found.doing, done_share=found.share, place=found.place)
 
 
 @router.delete("/work/{name}", response={204: None}, operation_id="stop_work")
@@ -57,8 +53,7 @@ def stop_work(request: HttpRequest, name: str) -> Any:
 
 
 def _found(request: HttpRequest, name: str) -> progress.Work:
-    key = work_key(request, name)
-    found = progress.find(key) if key else None
+    found = progress.find((request.user.pk or 0, name))
     if found is None:
         raise Http404
     return found

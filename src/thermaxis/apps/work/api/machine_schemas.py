@@ -116,7 +116,7 @@ class MachineIn(Schema):
     name: str = Field(min_length=1, max_length=120)
     owner: str = Field(min_length=1, max_length=120)
     note: str = Field("", max_length=240)
-    vehicle_class: str
+    vehicle_class: str = Field(max_length=40)
     known: dict[str, Finite] = Field(default={}, max_length=100)
     duty_id: RowId | None = None
 

@@ -80,7 +80,8 @@ def mount_set(request: HttpRequest, machine_id: Path[RowId], set_id: Path[RowId]
 @router.post("/machines/{machine_id}/bedding", response=schemas.BeddingOut, operation_id="bedding")
 def bedding(request: HttpRequest, machine_id: Path[RowId], payload: schemas.BeddingAsk) -> Any:
     machine = machine_of(request, machine_id)
-    plan, order, case = compute.bedding_plan(machine, payload.top_speed_mps, payload.hard_g)
+    with estimates.followed(request, "Planning the bedding-in"):
+        plan, order, case = compute.bedding_plan(machine, payload.top_speed_mps, payload.hard_g)
     return present.bedding_out(compute.set_or_error(machine).front_pad.pad.name, plan, order, case)
 
 
@@ -93,7 +94,9 @@ def kept_plans(request: HttpRequest, machine_id: Path[RowId]) -> Any:
 @router.post("/machines/{machine_id}/plans", response=schemas.PlanRecordOut, operation_id="keep_plan")
 def keep_plan(request: HttpRequest, machine_id: Path[RowId], payload: schemas.BeddingAsk) -> Any:
     machine = machine_of(request, machine_id)
-    return present.plan_record_out(plans.keep_plan(machine, payload.top_speed_mps, payload.hard_g))
+    with estimates.followed(request, "Planning the bedding-in"):
+        kept_plan = plans.keep_plan(machine, payload.top_speed_mps, payload.hard_g)
+    return present.plan_record_out(kept_plan)
 
 
 @router.put("/plans/{plan_id}/done", response=schemas.PlanRecordOut, operation_id="mark_plan_done")

@@ -25,7 +25,8 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.recorded import SMOOTHING_S
 from thermaxis.devices.run_logger import LoggerSettings
 from thermaxis.formats.run_file import is_gpx
-from thermaxis.formats.speed_log import UNITS, Use, decode, layout_of
+from thermaxis.formats.speed_log import UNITS, Use, layout_of
+from thermaxis.formats.text import decode
 
 router = Router()
 SHOWN_BAD, SHOWN_POINTS, SHOWN_BRAKINGS = 200, 800, 400

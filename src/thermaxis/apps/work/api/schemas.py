@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-from typing import Annotated, Literal
+from typing import Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.work import trying
 
-Finite = Annotated[float, Field(allow_inf_nan=False)]
 State = Literal["fine", "close", "over"]
 AxleName = Literal["front", "rear"]
 
@@ -105,7 +104,7 @@ class WhyOut(Schema):
 class LifeQuery(Schema):
     """At which thickness to change; the duty's default unless given."""
 
-    school: str | None = None
+    school: str | None = Field(None, max_length=60)
 
 
 class ShelfPart(Schema):

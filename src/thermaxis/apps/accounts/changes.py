@@ -1,0 +1,79 @@
+"""One door for changes of data: a transaction, and in it the page's own key, so that what arrives twice is one change.
+
+A page gives a change a key of its own. The key is written in the same transaction as the change: either both are there
+or neither, whatever is killed when. `api/once.py` keeps the answer beside it and gives it again.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from thermaxis.apps.accounts.models import ChangeKey
+
+KEPT_FOR = dt.timedelta(days=3)
+
+
+class AlreadyDone(Exception):
+    """A change with this key was kept by another request in the meantime."""
+
+
+@dataclass(kw_only=True)
+class Asked:
+    """Who asks for a change, by which key of the page's own, and what for; `kept` once the key is written."""
+
+    user_id: int
+    key: str
+    operation: str
+    fingerprint: str
+    kept: bool = False
+
+
+_asked: ContextVar[Asked | None] = ContextVar("asked", default=None)
+
+
+@contextmanager
+def asked_by(asked: Asked) -> Iterator[None]:
+    """Changes made in this block are one change, known by the page's key."""
+    token = _asked.set(asked)
+    try:
+        yield
+    finally:
+        _asked.reset(token)
+
+
+@contextmanager
+def change() -> Iterator[None]:
+    """One change of data, all or nothing. Raises AlreadyDone where the same change has been made already.
+
+    Writers wait for each other here (transactions begin IMMEDIATE): what decides is read again inside the block.
+    """
+    asked = _asked.get()
+    with transaction.atomic():
+        first = asked is not None and not asked.kept
+        if asked is not None and first:
+            _write(asked)
+        try:
+            yield
+        except BaseException:
+            if asked is not None and first:
+                asked.kept = False
+            raise
+
+
+def _write(asked: Asked) -> None:
+    ChangeKey.objects.filter(made_at__lt=timezone.now() - KEPT_FOR).delete()
+    try:
+        with transaction.atomic():
+            ChangeKey.objects.create(
+                user_id=asked.user_id, key=asked.key, operation=asked.operation, fingerprint=asked.fingerprint
+            )
+    except IntegrityError:
+        raise AlreadyDone from None
+    asked.kept = True
