@@ -11,7 +11,7 @@ WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
-.PHONY: help setup demo dev test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve dev test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -44,6 +44,11 @@ demo: .stamps/venv .stamps/build ## start with the demo data and print the addre
 	$(PY) manage.py load_demo
 	$(PY) manage.py collectstatic --noinput --clear --verbosity 0
 	PORT=$(PORT) $(PY) -m thermaxis.demo.serve
+
+serve: .stamps/venv .stamps/build ## serve what is in the database, without demo data and demo sign-in
+	$(PY) manage.py migrate --verbosity 0
+	$(PY) manage.py collectstatic --noinput --clear --verbosity 0
+	PORT=$(PORT) $(PY) -m thermaxis.config.server
 
 dev: .stamps/venv .stamps/node ## Django and Vite side by side, both reloading
 	$(PY) manage.py migrate --verbosity 0

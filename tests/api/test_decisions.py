@@ -90,7 +90,18 @@ def test_only_who_has_the_address_reads_it_and_only_while_it_is_shared(
     read = anybody.get(f"/api/shared/{token}")
     assert read.status_code == 200
     document = read.json()
-    assert document["content"] == kept["content"]
+    # Notes stay in the workshop until they are ticked, and nobody on the way keeps a copy.
+    assert (document["note"], document["content"]["machine_note"], document["content"]["duty_note"]) == ("", "", "")
+    assert {**document["content"], "machine_note": 1, "duty_note": 1} == {
+        **kept["content"], "machine_note": 1, "duty_note": 1,
+    }  # fmt: skip
+    assert read["Cache-Control"] == "no-store"
+    assert demo.put(f"/decisions/{kept['id']}/shared", {"shared": True, "notes": True})["token"] == token
+    assert anybody.get(f"/api/shared/{token}").json()["content"] == kept["content"]
+    # It ends with the machine, and is there again with it.
+    demo.put(f"{relay_roadster}/removed", {"removed": True}, status=204)
+    assert [anybody.get(f"/api/shared/{token}{end}").status_code for end in ("", "/pdf")] == [404, 404]
+    demo.put(f"{relay_roadster}/removed", {"removed": False}, status=204)
     assert not {"id", "token", "machine_id", "owner"} & set(document)
     printed = anybody.get(f"/api/shared/{token}/pdf")
     assert printed["Content-Type"] == "application/pdf"

@@ -1,4 +1,4 @@
-"""The demo as `make demo` serves it: gunicorn, compressed static files, a second start that does no harm."""
+"""The demo as `make demo` serves it: the real server, compressed static files, a second start that does no harm."""
 
 from __future__ import annotations
 

@@ -3,11 +3,25 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { fetchAhead } from "./api/chooseQueries";
+import { isBusy } from "./api/client";
 import { Shell } from "./app/Shell";
 import "./index.css";
 
+// How often one asks again where the server has too much to do.
+const PATIENCE = 8;
+
 const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false, retry: 1 } },
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: false,
+      retry: (count, error) => count < (isBusy(error) ? PATIENCE : 1),
+    },
+    mutations: {
+      retry: (count, error) => isBusy(error) && count < PATIENCE,
+      retryDelay: (count) => 1000 * (count + 1),
+    },
+  },
 });
 
 const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => ({
@@ -26,6 +40,7 @@ const router = createBrowserRouter([
     children: [
       { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
       { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
+      { path: "account", ...lazy(() => import("./features/session"), "Account") },
       { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
       {
         path: "m/:machineId",

@@ -57,9 +57,20 @@ MIDDLEWARE = [
 # AxesMiddleware would answer a locked-out log-in with HTML; the view answers with problem+json itself.
 SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# A name and an address together: who forgets a password locks nobody else of the workshop out. What thirty addresses
+# do to one name, or one address to every name, is counted in `accounts.actions.signing_in`.
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25
+AXES_ENABLE_ACCESS_FAILURE_LOG = True
+AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+]
 
 # `api.edge` knows how large each kind of request may be; this is above all of them that are read whole.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 7_000_000
@@ -101,6 +112,13 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 SESSION_COOKIE_SAMESITE = "Lax"
+# One setting for a server behind a TLS proxy on the same machine, which says by X-Forwarded-Proto how it was asked.
+HTTPS = env.bool("THERMAXIS_HTTPS", default=False)
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 365 * 86400 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+CSRF_TRUSTED_ORIGINS = env.list("THERMAXIS_ORIGINS", default=[])
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"
@@ -110,5 +128,6 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "INFO"},
     # Every sign-in of the demo would be a line; failures and lock-outs are still logged.
-    "loggers": {"axes": {"level": "WARNING"}},
+    # How long the queue is, is no fault: whose turn it is, is told to those who wait.
+    "loggers": {"axes": {"level": "WARNING"}, "waitress.queue": {"level": "ERROR"}},
 }

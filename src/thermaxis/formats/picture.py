@@ -37,17 +37,17 @@ def redrawn(content: bytes) -> bytes:
         upright = ImageOps.exif_transpose(picture)
         upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
         out = io.BytesIO()
-        _opaque(upright).save(out, "JPEG", quality=88, exif=b"", icc_profile=None)
+        _points_of(upright).save(out, "JPEG", quality=88)
     except Exception:
         raise FieldError("file", f"damaged {picture.format}", ALLOWED) from None
     return out.getvalue()
 
 
-def _opaque(picture: Image.Image) -> Image.Image:
-    """The picture in three colours; what can be seen through lies on white."""
-    if "A" not in picture.getbands() and "transparency" not in picture.info:
-        return picture.convert("RGB")
+def _points_of(picture: Image.Image) -> Image.Image:
+    """The points of a picture and nothing else that came with it (notes, profiles); what can be seen through is white."""
     seen = picture.convert("RGBA")
     ground = Image.new("RGBA", seen.size, "white")
     ground.alpha_composite(seen)
-    return ground.convert("RGB")
+    points = Image.new("RGB", seen.size)
+    points.paste(ground)
+    return points

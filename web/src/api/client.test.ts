@@ -42,6 +42,46 @@ it("throws the problem the server described", async () => {
   expect(problemText(failure)).toBe("'mass_kg' must be > 0");
 });
 
+it("gives a change a key of its own, the same until it is answered", async () => {
+  const keys: (string | null)[] = [];
+  let reply: () => Promise<Response> = () => Promise.reject(new TypeError("network"));
+  vi.stubGlobal("fetch", (request: Request) => {
+    keys.push(request.headers.get("Idempotency-Key"));
+    return reply();
+  });
+  const keep = (name: string) =>
+    answer(
+      client.POST("/api/machines/{machine_id}/copy", {
+        params: { path: { machine_id: 1 } },
+        body: { name },
+      }),
+    ).catch(() => undefined);
+  await keep("a");
+  await keep("a");
+  await keep("b");
+  reply = async () => Response.json({ detail: "x" }, { status: 503 });
+  await keep("a");
+  reply = async () => Response.json({}, { status: 201 });
+  await keep("a");
+  await keep("a");
+  expect(keys[0]).toMatch(/^[0-9a-f]{32}$/);
+  expect([keys[1], keys[3], keys[4]]).toEqual([keys[0], keys[0], keys[0]]);
+  expect(new Set([keys[0], keys[2], keys[5]]).size).toBe(3);
+  // A form is known by its fields and its file, whatever boundary it is sent with.
+  const form = () => {
+    const body = new FormData();
+    body.set("name", "run");
+    body.set("file", new File(["t,v"], "run.csv"));
+    return body;
+  };
+  reply = () => Promise.reject(new TypeError("network"));
+  for (let sent = 0; sent < 2; sent += 1)
+    await client
+      .POST("/api/runs", { body: form() as never, bodySerializer: (body) => body as never })
+      .catch(() => null);
+  expect(keys[6]).toBe(keys[7]);
+});
+
 it("says that nothing is lost when the server does not answer", async () => {
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
   const failure = await answer(client.GET("/api/machines")).catch((error: unknown) => error);

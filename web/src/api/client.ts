@@ -22,11 +22,50 @@ const csrf: Middleware = {
   },
 };
 
+// A change has a key of its own, so that what arrives twice is one change. Sent again because no answer came, it has the
+// same key; once it is answered, the same words are another change.
+const unanswered = new Map<string, string>();
+
+function newKey(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
+    byte.toString(16).padStart(2, "0"),
+  ).join("");
+}
+
+async function printOf(request: Request): Promise<string> {
+  const form = request.headers.get("Content-Type")?.startsWith("multipart/");
+  const body = form
+    ? JSON.stringify([...(await request.clone().formData())], (_, value) =>
+        value instanceof File ? `${value.name} ${value.size}` : value,
+      )
+    : await request.clone().text();
+  return `${request.method} ${request.url} ${body}`;
+}
+
+const prints = new WeakMap<Request, string>();
+const once: Middleware = {
+  async onRequest({ request }) {
+    if (request.method === "GET" || request.url.includes("/api/work/")) return request;
+    const print = await printOf(request);
+    const key = unanswered.get(print) ?? newKey();
+    unanswered.set(print, key);
+    prints.set(request, print);
+    request.headers.set("Idempotency-Key", key);
+    return request;
+  },
+  onResponse({ request, response }) {
+    const print = prints.get(request);
+    // A fault of the server's may have come before or after the change was kept: asked again, it says which.
+    if (print !== undefined && response.status < 500) unanswered.delete(print);
+    return response;
+  },
+};
+
 export const client = createClient<paths>({
   baseUrl: globalThis.location?.origin ?? "",
   fetch: (request) => globalThis.fetch(request),
 });
-client.use(csrf);
+client.use(csrf, once);
 
 const unreachable: Problem = {
   type: "/problems/unreachable",
@@ -54,6 +93,13 @@ export async function answer<T>(
     );
   }
   return result.data as T;
+}
+
+/** Whether the server has too much to do just now: the same question may be answered in a moment. */
+export function isBusy(error: unknown): boolean {
+  return (
+    error instanceof ProblemError && error.problem.status === 429 && error.problem.type.endsWith("/busy")
+  );
 }
 
 export function problemText(error: unknown): string {

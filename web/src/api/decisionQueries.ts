@@ -52,8 +52,8 @@ export function useKeepDecision(id: number) {
 export function useShare(id: number) {
   const again = useAgain(id);
   return useOnce({
-    mutationFn: ({ decision, shared }: { decision: number; shared: boolean }) =>
-      answer(client.PUT("/api/decisions/{decision_id}/shared", { params: row(decision), body: { shared } })),
+    mutationFn: ({ decision, ...body }: { decision: number } & Schemas["SharedAsk"]) =>
+      answer(client.PUT("/api/decisions/{decision_id}/shared", { params: row(decision), body })),
     onSuccess: again,
   });
 }

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { answer, client, type Schemas } from "./client";
+import { clearDrafts, setPerson } from "../lib/store";
+import { answer, client, ProblemError, type Schemas } from "./client";
 import { useOnce } from "./once";
 import { afterOthers } from "./quiet";
 import { useSettledWhatIf, useWhatIf } from "./whatIf";
@@ -9,7 +10,20 @@ import { followed } from "./work";
 const at = (machine_id: number) => ({ path: { machine_id } });
 
 export function useSession() {
-  return useQuery({ queryKey: ["session"], queryFn: () => answer(client.GET("/api/session")), retry: false });
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: async () => {
+      try {
+        const session = await answer(client.GET("/api/session"));
+        setPerson(session.user);
+        return session;
+      } catch (error) {
+        if (error instanceof ProblemError && error.problem.status === 401) setPerson(null);
+        throw error;
+      }
+    },
+    retry: false,
+  });
 }
 
 /** Every machine with what is due: the frame of the page needs the names, but not before the stage has its answer. */
@@ -315,6 +329,18 @@ export function useSignOut() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: () => answer(client.DELETE("/api/session")),
-    onSuccess: () => queries.resetQueries(),
+    onSuccess: () => {
+      clearDrafts();
+      // What was looked at is not left in the page's memory either.
+      queries.clear();
+      location.assign("/");
+    },
+  });
+}
+
+/** Another password; every other session of the person ends. */
+export function useChangePassword() {
+  return useOnce({
+    mutationFn: (body: Schemas["NewPassword"]) => answer(client.PUT("/api/session/password", { body })),
   });
 }

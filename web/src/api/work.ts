@@ -33,8 +33,11 @@ export async function followed<T>(
 
 const PATIENCE_MS = 1000;
 
+/** What is under way: `place` is how many come before it, 0 once it is its turn. */
+export type UnderWay = { doing: string; share: number; place: number };
+
 /** How far the work of a slot is, once it has taken more than a second; null while there is nothing to show. */
-export function useProgress(slot: string): { doing: string; share: number } | null {
+export function useProgress(slot: string): UnderWay | null {
   const name = useStore(runningStore)[slot];
   const [late, setLate] = useState<string | null>(null);
   useEffect(() => {
@@ -51,5 +54,6 @@ export function useProgress(slot: string): { doing: string; share: number } | nu
     gcTime: 0,
     queryFn: () => answer(client.GET("/api/work/{name}", { params: { path: { name: name ?? "" } } })),
   });
-  return shown && found.data ? { doing: found.data.doing, share: found.data.done_share } : null;
+  if (!shown || !found.data) return null;
+  return { doing: found.data.doing, share: found.data.done_share, place: found.data.place };
 }

@@ -1,4 +1,14 @@
-import { ChevronDown, Keyboard, LibraryBig, LogOut, Moon, Ruler, Sun, Warehouse } from "lucide-react";
+import {
+  ChevronDown,
+  Keyboard,
+  LibraryBig,
+  LogOut,
+  Moon,
+  Ruler,
+  Sun,
+  UserRound,
+  Warehouse,
+} from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
@@ -7,8 +17,8 @@ import { useMachine, useMachines, useSession, useSignOut, useVerdict } from "../
 import { SignIn } from "../features/session";
 import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { bayStore, systemStore, themeStore } from "../lib/settings";
-import { useStore } from "../lib/store";
-import { Failure, Working } from "../ui/basics";
+import { draftsWaiting, useStore } from "../lib/store";
+import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
 import { keyList, useKeys } from "./keys";
 import { stageMarks, stages, stageWords } from "./stages";
@@ -159,6 +169,7 @@ function Foot({ onKeys }: { onKeys: () => void }) {
   const system = useStore(systemStore);
   const theme = useStore(themeStore);
   const signOut = useSignOut();
+  const [leaving, setLeaving] = useState(false);
   const item = "flex items-center gap-2 px-2 py-1.5 wide:px-4";
   const label = "max-wide:sr-only";
   return (
@@ -191,10 +202,32 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <Keyboard size={16} aria-hidden="true" />
         <span className={label}>Keys</span>
       </button>
-      <button type="button" className={`${item} max-md:hidden`} onClick={() => signOut.mutate()}>
+      <Link to="/account" className={`${item} max-md:hidden`}>
+        <UserRound size={16} aria-hidden="true" />
+        <span className={label}>Account</span>
+      </Link>
+      <button
+        type="button"
+        className={`${item} max-md:hidden`}
+        onClick={() => (draftsWaiting() > 0 ? setLeaving(true) : signOut.mutate())}
+      >
         <LogOut size={16} aria-hidden="true" />
         <span className={label}>Sign out</span>
       </button>
+      <Drawer open={leaving} onClose={() => setLeaving(false)} title="Something is not sent yet">
+        <p>
+          {draftsWaiting() === 1
+            ? "A draft or sheet of yours waits"
+            : `${draftsWaiting()} drafts or sheets of yours wait`}{" "}
+          on this device. Signing out takes them off it, so that nobody else finds them.
+        </p>
+        <p className="mt-4 flex flex-wrap gap-2">
+          <Button primary onClick={() => setLeaving(false)}>
+            Stay and finish
+          </Button>
+          <Button onClick={() => signOut.mutate()}>Sign out without them</Button>
+        </p>
+      </Drawer>
     </div>
   );
 }

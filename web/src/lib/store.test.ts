@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { afterEach, expect, it, vi } from "vitest";
-import { createStore } from "./store";
+import { clearDrafts, createDraft, createStore, draftsWaiting, setPerson } from "./store";
 import { temperatureColour } from "./temperature";
 import {
   changeIn,
@@ -28,6 +28,34 @@ it("keeps a value over a reload and tells its listeners", () => {
   stop();
   first.set("metric");
   expect(heard).toHaveBeenCalledTimes(1);
+});
+
+it("keeps a draft for the one who typed it, and takes it off the device when they sign out", () => {
+  const draft = createDraft({ owner: "" }, "adding");
+  const heard = vi.fn();
+  draft.subscribe(heard);
+  draft.set({ owner: "nobody is signed in" });
+  expect(localStorage).toHaveLength(0);
+  setPerson("ada");
+  expect(draft.get()).toEqual({ owner: "" });
+  draft.set({ owner: "A customer of Ada's" });
+  expect(draftsWaiting()).toBe(1);
+  setPerson("ben");
+  expect(heard).toHaveBeenCalled();
+  expect([draft.get(), draftsWaiting()]).toEqual([{ owner: "" }, 0]);
+  draft.set({ owner: "A customer of Ben's" });
+  // A page opened again by Ada, whose session had only run out, finds hers and not Ben's.
+  setPerson("ada");
+  expect(createDraft({ owner: "" }, "adding").get()).toEqual({ owner: "A customer of Ada's" });
+  clearDrafts();
+  expect([draft.get(), draftsWaiting()]).toEqual([{ owner: "" }, 0]);
+  setPerson("ben");
+  expect(draft.get()).toEqual({ owner: "A customer of Ben's" });
+  // Nothing is left to wait where everything is as it was.
+  draft.set({ owner: "" });
+  expect(draftsWaiting()).toBe(0);
+  setPerson(null);
+  expect(localStorage).toHaveLength(0);
 });
 
 it("starts from the default when storage is broken or off", () => {

@@ -1,14 +1,14 @@
 import { Button } from "./basics";
 
-type Props = { doing: string; share: number; onStop: () => void };
+type Props = { doing: string; share: number; place?: number; onStop: () => void };
 
 /** Work that takes more than a second: what it is doing, how far it is, and a way to stop it. */
-export function Progress({ doing, share, onStop }: Props) {
+export function Progress({ doing, share, place = 0, onStop }: Props) {
   const percent = Math.round(100 * Math.min(1, Math.max(0, share)));
   return (
     <div className="my-2 flex flex-wrap items-center gap-x-4 gap-y-1">
       <span className="condensed text-muted" role="status">
-        {doing}…
+        {place > 0 ? `Waiting its turn, ${place} before it: ${doing.toLowerCase()}` : doing}…
       </span>
       <div
         role="progressbar"

@@ -199,6 +199,8 @@ class Decision(Owned):
     content = models.JSONField()
     # The end of the address at which anybody may read it.
     token = models.CharField(max_length=64, null=True, unique=True)
+    # Whether whoever reads it there reads the notes as well.
+    share_notes = models.BooleanField(default=False)
     engine_version = models.CharField(max_length=20)
     removed_at = models.DateTimeField(null=True)
     objects = OwnedQuerySet.as_manager()

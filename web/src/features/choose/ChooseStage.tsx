@@ -109,6 +109,11 @@ export function ChooseStage() {
         <FitButton machineId={id} candidate={selected} weights={weights} mixed={mixed} />
       </StageTitle>
       <FittedBar machineId={id} />
+      {choice.data.left_out && (
+        <p role="note" className="mb-3 max-w-prose border-l-2 border-close-fill pl-2">
+          {choice.data.left_out}
+        </p>
+      )}
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
         <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching || tried.moving}>

@@ -6,6 +6,7 @@ import { useSession } from "../../api/queries";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
+import { CheckField } from "../../ui/fields";
 import { DecisionView } from "./DecisionView";
 
 /** One kept decision in the workshop: read it, print it, share it. */
@@ -41,7 +42,7 @@ export function DecisionPage() {
         <Button onClick={() => print()}>Print</Button>
         <Button
           disabled={share.isPending || row.removed}
-          onClick={() => share.mutate({ decision: id, shared: !row.shared })}
+          onClick={() => share.mutate({ decision: id, shared: !row.shared, notes: false })}
         >
           {row.shared ? "Stop sharing" : "Share for reading"}
         </Button>
@@ -49,7 +50,10 @@ export function DecisionPage() {
       {share.error && <Failure text={problemText(share.error)} />}
       {row.shared && (
         <section className="mt-4 border border-ink p-3 print:hidden" aria-label="Shared">
-          <p>Whoever has this address can read this page, and nothing else of the workshop:</p>
+          <p>
+            Whoever has this address can read this page, and nothing else of the workshop, until you stop
+            sharing or take the machine out:
+          </p>
           <p className="mt-1 flex flex-wrap items-center gap-3">
             <a className="figures break-all underline underline-offset-2" href={address}>
               {address}
@@ -61,6 +65,14 @@ export function DecisionPage() {
               {copied ? "Copied" : "Copy"}
             </Button>
           </p>
+          <div className="mt-2">
+            <CheckField
+              checked={row.share_notes}
+              onChange={(notes) => share.mutate({ decision: id, shared: true, notes })}
+            >
+              Show the notes on decision, machine and duty there too
+            </CheckField>
+          </div>
         </section>
       )}
     </>

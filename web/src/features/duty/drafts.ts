@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { createStore } from "../../lib/store";
+import { createDraft } from "../../lib/store";
 
 export type Body = Schemas["DutyIn"];
 export type Kind = Body["kind"];
@@ -135,4 +135,4 @@ export function wayKm(body: Body, lap_km: number | null): number | null {
 }
 
 /** What is being typed, kept over a reload until it is saved or put away. */
-export const draftStore = createStore<Draft | null>(null, "thermaxis.duty-draft");
+export const draftStore = createDraft<Draft | null>(null, "duty-draft");

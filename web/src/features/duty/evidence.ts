@@ -1,11 +1,11 @@
 import type { Schemas } from "../../api/client";
-import { createStore } from "../../lib/store";
+import { createDraft } from "../../lib/store";
 import { figure, type System, withUnit } from "../../lib/units";
 
 export type Entry = Schemas["CalibrationAsk"]["evidence"][number];
 
 /** Readings entered but not kept yet, per machine; they outlive a reload. */
-export const draftStore = createStore<Record<number, Entry[]>>({}, "thermaxis.evidence");
+export const draftStore = createDraft<Record<number, Entry[]>>({}, "evidence");
 
 export function setDraft(machineId: number, entries: Entry[]) {
   draftStore.set({ ...draftStore.get(), [machineId]: entries });

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError, type Schemas } from "../../api/client";
+import { setPerson } from "../../lib/store";
 import { type Entry, Outbox, type Send } from "./outbox";
 
 const PATIENCE = { timeout: 60_000 };
@@ -22,7 +23,10 @@ const problem = (status: number, detail: string): Problem => ({
 const box = (send: Send, retries: (() => void)[] = [], arrived = vi.fn()) =>
   new Outbox(1, send, arrived, (retry) => retries.push(retry));
 
-beforeEach(() => localStorage.clear());
+beforeEach(() => {
+  localStorage.clear();
+  setPerson("ada");
+});
 
 it("forgets what has arrived and keeps what asks or was refused", async () => {
   const arrived = vi.fn();

@@ -1,7 +1,7 @@
 // What was entered but is not with the server yet. It outlives a reload and a lost connection; sending again is harmless.
 import { ProblemError, problemText, type Schemas } from "../../api/client";
 import type { CellValue } from "../../api/inspectQueries";
-import { createStore, type Store } from "../../lib/store";
+import { createDraft, createStore, type Store } from "../../lib/store";
 
 export type Entry = {
   value: CellValue | null;
@@ -30,7 +30,7 @@ export class Outbox {
     private readonly arrived: (found: Schemas["InspectionOut"]) => void,
     private readonly later: (retry: () => void) => void = (retry) => setTimeout(retry, 3000),
   ) {
-    this.entries = createStore<Box>({}, `thermaxis.inspection.${id}`);
+    this.entries = createDraft<Box>({}, `inspection.${id}`);
   }
 
   put(name: string, entry: Entry) {

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { Numbers } from "../../api/machineQueries";
-import { createStore } from "../../lib/store";
+import { createDraft } from "../../lib/store";
 import { figure, type System, unitOf } from "../../lib/units";
 import { allFields, type Field } from "./fields";
 
@@ -22,7 +22,7 @@ export const emptyDraft: Draft = {
 };
 
 /** What has been typed of a machine that is not added yet; it outlives a reload. */
-export const draftStore = createStore<Draft>(emptyDraft, "thermaxis.adding");
+export const draftStore = createDraft<Draft>(emptyDraft, "adding");
 
 type Estimates = Record<string, Schemas["EstimateOut"]>;
 

@@ -1,1 +1,2 @@
+export { Account } from "./Account";
 export { SignIn } from "./SignIn";

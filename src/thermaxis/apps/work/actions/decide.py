@@ -24,13 +24,19 @@ def keep_decision(
         )  # fmt: skip
 
 
-def set_shared(decision: Decision, shared: bool) -> Decision:
-    """Give the decision an address of its own that cannot be guessed, or take that away; a new one is new each time."""
-    if shared and not decision.token:
-        decision.token = secrets.token_urlsafe(24)
-    elif not shared:
-        decision.token = None
-    decision.save(update_fields=["token"])
+def set_shared(decision: Decision, shared: bool, notes: bool = False) -> Decision:
+    """Give the decision an address of its own that cannot be guessed, or take that away; a new one is new each time.
+
+    `notes`: what was noted of it, of the machine and of the duty is read there too.
+    """
+    with change():
+        decision.refresh_from_db(fields=["token"])
+        if shared and not decision.token:
+            decision.token = secrets.token_urlsafe(24)
+        elif not shared:
+            decision.token = None
+        decision.share_notes = shared and notes
+        decision.save(update_fields=["token", "share_notes"])
     return decision
 
 

@@ -101,12 +101,13 @@ class DecisionOut(DecisionRow):
 
     note: str
     token: str
+    share_notes: bool
     engine_version: str
     content: DecisionContent
 
 
 class SharedOut(Schema):
-    """A shared decision as anybody with its address reads it."""
+    """A shared decision as anybody with its address reads it; notes are empty unless they are shared too."""
 
     title: str
     note: str
@@ -118,4 +119,7 @@ class SharedOut(Schema):
 
 
 class SharedAsk(Schema):
+    """`notes` lets readers see what was noted of decision, machine and duty."""
+
     shared: bool
+    notes: bool = False

@@ -167,7 +167,7 @@ def share(request: HttpRequest, decision_id: Path[RowId], payload: decision_sche
     row = _mine(request, decision_id)
     if payload.shared and row.removed_at is not None:
         raise FieldError("shared", True, "false while it is taken out of the list")
-    return _out(decide.set_shared(row, payload.shared))
+    return _out(decide.set_shared(row, payload.shared, payload.notes))
 
 
 @router.put("/decisions/{decision_id}/removed", response=decision_schemas.DecisionOut, operation_id="remove_decision")
@@ -183,7 +183,7 @@ def pdf(request: HttpRequest, decision_id: Path[RowId], units: System = "metric"
 # Whoever has the address may read, nothing else: no sign-in, no number of a row.
 @router.get("/shared/{token}", response=decision_schemas.SharedOut, operation_id="shared", auth=None)
 def shared(request: HttpRequest, token: str) -> Any:
-    row = get_object_or_404(Decision.objects.select_related("workshop"), token=token, removed_at=None)
+    row = _shared(token)
     return decision_schemas.SharedOut(
         title=row.title, note=row.note, workshop=row.workshop.name, made_at=row.made_at,
         fitted=row.fitted_set_id is not None, engine_version=row.engine_version,
@@ -193,7 +193,16 @@ def shared(request: HttpRequest, token: str) -> Any:
 
 @router.get("/shared/{token}/pdf", response=bytes, operation_id="shared_pdf", auth=None)
 def shared_pdf(request: HttpRequest, token: str, units: System = "metric") -> Any:
-    return _pdf(get_object_or_404(Decision, token=token, removed_at=None), units)
+    return _pdf(_shared(token), units)
+
+
+def _shared(token: str) -> Decision:
+    """The decision with this address, its notes left out unless they are shared; it ends with its machine."""
+    rows = Decision.objects.select_related("workshop").filter(removed_at=None, machine__removed_at=None)
+    row = get_object_or_404(rows, token=token)
+    if not row.share_notes:
+        row.note, row.content = "", {**row.content, "machine_note": "", "duty_note": ""}
+    return row
 
 
 def _pdf(row: Decision, units: System) -> HttpResponse:
@@ -218,6 +227,7 @@ def _row(row: Decision) -> decision_schemas.DecisionRow:
 
 def _out(row: Decision) -> decision_schemas.DecisionOut:
     return decision_schemas.DecisionOut(
-        **_row(row).dict(), note=row.note, token=row.token or "", engine_version=row.engine_version,
+        **_row(row).dict(), note=row.note, token=row.token or "", share_notes=row.share_notes,
+        engine_version=row.engine_version,
         content=decision_schemas.DecisionContent(**row.content),
     )  # fmt: skip

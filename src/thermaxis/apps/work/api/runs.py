@@ -44,6 +44,11 @@ class KeepForm(ReadForm):
     name: str = Field(min_length=1, max_length=120)
 
 
+def _written(name: str) -> str:
+    """A file's name as far as it can be written."""
+    return "".join(sign for sign in name if sign.isprintable())
+
+
 def _uses(text: str) -> list[Use]:
     try:
         return [Use(**use.dict()) for use in USES.validate_json(text)]
@@ -100,7 +105,13 @@ def keep(request: HttpRequest, file: File[UploadedFile], form: Form[KeepForm]) -
     workshop = workshop_of(request)
     with estimates.followed(request, "Reading the run") as watch:
         duty = keep_run(
-            workshop, form.name, file.name or "", file.read(), _uses(form.uses), _smoothing(form.smoothing), watch
+            workshop,
+            form.name,
+            _written(file.name or ""),
+            file.read(),
+            _uses(form.uses),
+            _smoothing(form.smoothing),
+            watch,
         )
     return Status(201, duty_out(duties(workshop).get(pk=duty.pk)))
 

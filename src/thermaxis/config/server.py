@@ -1,0 +1,169 @@
+"""The HTTP server: one process, requests taken in whole by one loop, answered by threads.
+
+Nobody holds a thread by sending slowly or by not reading: the loop buffers both ways, and a request that does not
+arrive in time is dropped. One process, because what is under way, kept and waited for is known in its memory only.
+"""
+
+from __future__ import annotations
+
+import logging
+import os
+import signal
+import socket
+import sys
+import time
+from http.client import HTTPConnection, HTTPException
+from typing import Any
+
+from waitress.channel import HTTPChannel
+from waitress.server import create_server
+from waitress.task import ErrorTask
+
+log = logging.getLogger("thermaxis")
+HOST = "127.0.0.1"
+LOOPBACK = ("127.0.0.1", "::1")
+THREADS = 24
+MOST_CONNECTIONS, MOST_EACH = 500, 64
+# A head arrives within this; a body as fast as a bad line brings it.
+HEAD_S, SLOWEST_BYTES_PER_S = 15.0, 40_000.0
+# Above every limit `api.edge` has: there a refusal has words of its own.
+MOST_BYTES = 20_000_000
+
+
+class ProblemTask(ErrorTask):
+    """What the server itself refuses, worded as everything else is."""
+
+    def execute(self) -> None:
+        """Write the answer and close."""
+        # Loaded by the application already; before it there is nothing to answer.
+        from thermaxis.api.problems import MEDIA_TYPE, usual
+
+        error = self.request.error
+        self.status = f"{error.code} {error.reason}"
+        self.response_headers.append(("Content-Type", MEDIA_TYPE))
+        self.set_close_on_finish()
+        body = usual(error.code).content
+        self.content_length = len(body)
+        self.write(body)
+
+
+class Channel(HTTPChannel):
+    """One connection; it knows since when the request it is receiving has been on its way."""
+
+    error_task_class = ProblemTask
+    began: float | None = None
+
+    def __init__(self, server: Any, sock: socket.socket, addr: Any, adj: Any, map: Any = None) -> None:
+        super().__init__(server, sock, addr, adj, map=map)
+        others = sum(channel.addr[0] == addr[0] for channel in server.active_channels.values())
+        # A proxy on this machine brings everybody's connections.
+        if others > MOST_EACH and addr[0] not in LOOPBACK:
+            self.will_close = True
+
+    def received(self, data: bytes) -> bool:
+        """Take in what has come."""
+        taken = bool(super().received(data))
+        if self.request is None:
+            self.began = None
+        elif self.began is None:
+            self.began = time.monotonic()
+        return taken
+
+    def too_slow(self, now: float) -> bool:
+        """Whether what is arriving has taken longer than any honest line takes."""
+        request = self.request
+        if request is None or self.began is None:
+            return False
+        return bool(now - self.began > HEAD_S + request.content_length / SLOWEST_BYTES_PER_S)
+
+
+def _watch(server: Any) -> None:
+    """Let the server's own housekeeping drop what arrives too slowly as well."""
+    idle = server.maintenance
+
+    def maintenance(now: float) -> None:
+        idle(now)
+        for channel in list(server.active_channels.values()):
+            if channel.too_slow(time.monotonic()):
+                log.info("a request that did not arrive in time was dropped")
+                channel.will_close = True
+
+    server.maintenance = maintenance
+
+
+def listen(host: str, port: int) -> socket.socket | None:
+    """A listening socket, or None where the port is taken.
+
+    Bound before the application is loaded, so that the address works from the moment it is printed: whoever comes
+    before the engine is warm waits in the queue.
+    """
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((host, port))
+    except OSError:
+        listener.close()
+        return None
+    listener.listen(256)
+    return listener
+
+
+def run(listener: socket.socket) -> None:
+    """Serve the application on a listening socket until the process is told to end."""
+    from thermaxis.config.wsgi import application
+
+    server: Any = create_server(
+        application, sockets=[listener], threads=THREADS, ident=None, connection_limit=MOST_CONNECTIONS,
+        asyncore_use_poll=True, channel_timeout=60, cleanup_interval=5, max_request_header_size=32_768,
+        max_request_body_size=MOST_BYTES, channel_request_lookahead=1, log_socket_errors=False,
+        clear_untrusted_proxy_headers=False,
+    )  # fmt: skip
+    server.channel_class = Channel
+    _watch(server)
+
+    def end(*_: object) -> None:
+        raise SystemExit(0)
+
+    signal.signal(signal.SIGTERM, end)
+    server.run()
+
+
+def already_serving(port: int) -> bool:
+    """Whether a Thermaxis answers on the port already."""
+    try:
+        connection = HTTPConnection(HOST, port, timeout=60)
+        connection.request("GET", "/api/session")
+        answer = connection.getresponse()
+        body = answer.read()
+    except (OSError, HTTPException):
+        return False
+    return b"workshop" in body or b"/problems/sign-in" in body
+
+
+def serve(what: str, command: str) -> int:
+    """Print the address and become the server; a second start finds the first one and leaves it alone."""
+    port = int(os.environ.get("PORT", "8321"))
+    address = f"http://{HOST}:{port}/"
+    listener = listen(HOST, port)
+    if listener is None:
+        if already_serving(port):
+            print(f"Thermaxis is running already: {address}")
+            return 0
+        print(f"Port {port} is taken by another program: choose one with PORT=8400 {command}", file=sys.stderr)
+        return 1
+    print(f"{what}: {address}  (stop with Ctrl-C)", flush=True)
+    run(listener)
+    return 0
+
+
+def main() -> int:
+    """Serve what is in the database; refuses settings that are for trying things out."""
+    unsafe = [name for name in ("THERMAXIS_DEBUG", "THERMAXIS_DEMO_SIGN_IN") if os.environ.get(name)]
+    if unsafe:
+        print(f"Not served with {' and '.join(unsafe)} set: that is for the demo and for development.", file=sys.stderr)
+        return 1
+    return serve("Thermaxis", "make serve")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

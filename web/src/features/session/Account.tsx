@@ -1,0 +1,96 @@
+import { type FormEvent, useId, useState } from "react";
+import { ProblemError, problemText } from "../../api/client";
+import { useChangePassword, useSession } from "../../api/queries";
+import { Button, Failure, StageTitle } from "../../ui/basics";
+
+type BoxProps = {
+  label: string;
+  value: string;
+  complete: "current-password" | "new-password";
+  refused?: string | undefined;
+  onChange: (value: string) => void;
+};
+
+function PasswordBox({ label, value, complete, refused, onChange }: BoxProps) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="condensed block text-xs text-muted">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="password"
+        required
+        autoComplete={complete}
+        value={value}
+        aria-invalid={refused ? true : undefined}
+        aria-describedby={refused ? `${id}-help` : undefined}
+        className={`h-8 w-full rounded-xs border border-ink bg-paper px-2 ${refused ? "border-over" : ""}`}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      {refused && (
+        <p id={`${id}-help`} className="condensed text-xs text-over">
+          ▲ {refused}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const empty = { current: "", new: "", again: "" };
+
+/** Who is signed in, and another password for them. */
+export function Account() {
+  const session = useSession();
+  const change = useChangePassword();
+  const [typed, setTyped] = useState(empty);
+  const [differ, setDiffer] = useState(false);
+  const set = (part: Partial<typeof empty>) => setTyped({ ...typed, ...part });
+  const problem = change.error instanceof ProblemError ? change.error.problem : null;
+  const refused = (field: string) => problem?.fields.find((entry) => entry.field === field)?.allowed;
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    setDiffer(typed.new !== typed.again);
+    if (typed.new !== typed.again) return;
+    change.mutate({ current: typed.current, new: typed.new }, { onSuccess: () => setTyped(empty) });
+  };
+  return (
+    <>
+      <StageTitle
+        title="Account"
+        note={session.data && `Signed in as ${session.data.user}, ${session.data.workshop}`}
+      />
+      <form className="max-w-xs space-y-3" onSubmit={send} aria-label="Change the password">
+        <PasswordBox
+          label="Present password"
+          value={typed.current}
+          complete="current-password"
+          refused={refused("current")}
+          onChange={(current) => set({ current })}
+        />
+        <PasswordBox
+          label="New password, 10 characters or more"
+          value={typed.new}
+          complete="new-password"
+          refused={refused("new")}
+          onChange={(value) => set({ new: value })}
+        />
+        <PasswordBox
+          label="The new one again"
+          value={typed.again}
+          complete="new-password"
+          refused={differ ? "the same as above" : undefined}
+          onChange={(again) => set({ again })}
+        />
+        <Button primary type="submit" disabled={change.isPending}>
+          Change the password
+        </Button>
+        {change.isSuccess && (
+          <p role="status">Changed. You stay signed in here; everywhere else the new one is asked for.</p>
+        )}
+        {change.error && !problem?.fields.length && <Failure text={problemText(change.error)} />}
+      </form>
+    </>
+  );
+}
