@@ -44,7 +44,7 @@ def redrawn(content: bytes) -> bytes:
 
 
 def _points_of(picture: Image.Image) -> Image.Image:
-    """The points of a picture and nothing else that came with it (notes, profiles); what can be seen through is white."""
+    """The points of a picture and nothing else that came with it; what can be seen through is white."""
     seen = picture.convert("RGBA")
     ground = Image.new("RGBA", seen.size, "white")
     ground.alpha_composite(seen)

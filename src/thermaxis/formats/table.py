@@ -85,7 +85,7 @@ def _from_sheet(content: bytes) -> Iterator[list[str]]:
         # What the file says of its own size is not believed: rows are counted as they come.
         sheet.reset_dimensions()
         for row in sheet.iter_rows(max_row=2 * MOST_ROWS + 1, max_col=MOST_COLUMNS + 1, values_only=True):
-            yield [_text(cell) for cell in row]
+            yield [] if not any(cell is not None for cell in row) else [_text(cell) for cell in row]
         book.close()
     except FieldError:
         raise
