@@ -11,7 +11,7 @@ WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
-.PHONY: help setup demo serve dev test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve dev attack test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -79,13 +79,17 @@ browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 	$(WARM)
 	$(PY) -m pytest tests/browser -q --reruns 1 -rR
 
+attack: .stamps/venv .stamps/build ## ten minutes of damaged files and odd requests against the served application
+	$(PY) -m tests.attack.attack
+
 screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
 	$(PY) -m pytest tests/browser/screenshots.py -q
 
-bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver, convergence, what-if in the browser
+bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver, convergence, what-if in the browser, neighbours
 	$(PY) -m benchmarks.engine
 	$(PY) -m benchmarks.convergence
 	$(PY) -m benchmarks.what_if
+	$(PY) -m benchmarks.neighbours
 
 stats: ## lines of code and the share of tests
 	@python3 tools/stats.py

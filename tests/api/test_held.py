@@ -68,11 +68,15 @@ def test_a_worn_thickness_leaves_the_discard_alone_and_is_found(demo: Api) -> No
     assert parts["values"]["front.rotor.discard_thickness_m"] == discard
     # Typed right again, nothing of it is left.
     balance = demo.post(f"{machine}/balance", {"pedal_force_N": 200, "rotor_C": 200})
-    found = [remark["text"] for remark in balance["warnings"] if remark["code"] == "under_discard"]
+    found = [remark["text"] for remark in balance["warnings"] if remark["code"] == "under_discard_front"]
     assert len(found) == 1
     assert f"{1e3 * discard:.1f} mm: replace it" in found[0]
     stages = {stage["name"]: stage for stage in demo.post(f"{machine}/verdict", {})["stages"]}
     assert (stages["machine"]["state"], stages["machine"]["note"]) == ("attention", found[0])
+    # No set is recommended on such a rotor.
+    rejected = demo.post(f"{machine}/candidates", {})["rejected"]
+    out = {row["front_rotor"] for row in rejected if row["rejected_for"] == "rotor worn out"}
+    assert out == {parts["front_rotor"]}
     # The inspection opens and says so too, before anybody has measured.
     head = {"measured_on": today().isoformat(), "odometer_km": 8412}
     sheet = demo.post(f"{machine}/inspections", head)
@@ -81,7 +85,7 @@ def test_a_worn_thickness_leaves_the_discard_alone_and_is_found(demo: Api) -> No
     assert demo.get(f"{machine}/inspections")
     demo.patch(f"{machine}/parts", {"changes": {"front.rotor.thickness_m": discard + 0.001}})
     after = demo.post(f"{machine}/balance", {"pedal_force_N": 200, "rotor_C": 200})["warnings"]
-    assert "under_discard" not in {remark["code"] for remark in after}
+    assert "under_discard_front" not in {remark["code"] for remark in after}
     # It is a number of its own, with a range of its own.
     changed = demo.patch(f"{machine}/parts", {"changes": {"front.rotor.discard_thickness_m": 0.0181}})
     assert changed["values"]["front.rotor.discard_thickness_m"] == 0.0181
@@ -99,7 +103,7 @@ def test_a_discard_nobody_has_read_is_marked(demo: Api) -> None:
     path = f"/machines/{machine['id']}"
     demo.patch(f"{path}/parts", {"changes": {"front.rotor.thickness_m": 0.009}})
     balance = demo.post(f"{path}/balance", {"pedal_force_N": 200, "rotor_C": 200})["warnings"]
-    (text,) = [remark["text"] for remark in balance if remark["code"] == "under_discard"]
+    (text,) = [remark["text"] for remark in balance if remark["code"] == "under_discard_front"]
     assert "That discard is an estimate" in text
     assert Rotor.objects.filter(own=True).exists()
 

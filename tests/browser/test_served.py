@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import shutil
@@ -112,6 +113,47 @@ def test_the_demo_is_served_whole(served: tuple[str, dict[str, str]], chromium: 
     )
     assert again.returncode == 0
     assert "running already" in again.stdout
+
+
+def test_hands_that_never_finish_asking_hold_nobody_up(served: tuple[str, dict[str, str]]) -> None:
+    address, environment = served
+    place = ("127.0.0.1", int(environment["PORT"]))
+    answered(address)
+    # More than there are threads: heads that never end, bodies that never come, and nothing at all.
+    begun = [
+        b"GET / HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Slow: ",
+        b"POST /api/session HTTP/1.1\r\nContent-Length: 99\r\n\r\n{",
+        b"",
+    ]
+    held = [socket.create_connection(place) for _ in range(60)]
+    try:
+        for number, each in enumerate(held):
+            each.sendall(begun[number % 3])
+        status, _, body = answered(f"{address}api/machines")
+        assert status == 200
+        assert b"Kit roadster" in body
+        # In time the server lets go of them by itself.
+        held[0].settimeout(PATIENCE_MS / 1000)
+        assert held[0].recv(1) == b""
+    finally:
+        for each in held:
+            each.close()
+
+
+def test_what_the_server_itself_refuses_is_worded_as_everything_else(served: tuple[str, dict[str, str]]) -> None:
+    address, environment = served
+    answered(address)
+    for asked, status in ((b"POST /api/duties HTTP/1.1\r\nContent-Length: 200000000\r\n\r\n", 413),
+                          (b"GET /api/machines HTTP/1.1\r\nX-Long: " + b"x" * 40_000 + b"\r\n\r\n", 431),
+                          (b"nonsense\r\n\r\n", 400)):  # fmt: skip
+        with socket.create_connection(("127.0.0.1", int(environment["PORT"]))) as each:
+            each.sendall(asked)
+            with each.makefile("rb") as answer:
+                said = answer.read()
+        head, _, body = said.partition(b"\r\n\r\n")
+        assert head.startswith(f"HTTP/1.1 {status}".encode()) or head.startswith(f"HTTP/1.0 {status}".encode())
+        assert b"application/problem+json" in head
+        assert json.loads(body)["status"] == status
 
 
 def test_a_port_taken_by_something_else_is_said(tmp_path: Path) -> None:

@@ -40,7 +40,7 @@ const router = createBrowserRouter([
     children: [
       { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
       { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
-      { path: "account", ...lazy(() => import("./features/session"), "Account") },
+      { path: "account", ...lazy(() => import("./features/account"), "Account") },
       { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
       {
         path: "m/:machineId",

@@ -6,6 +6,7 @@ arrive in time is dropped. One process, because what is under way, kept and wait
 
 from __future__ import annotations
 
+import gc
 import logging
 import os
 import signal
@@ -26,6 +27,8 @@ THREADS = 24
 MOST_CONNECTIONS, MOST_EACH = 500, 64
 # A head arrives within this; a body as fast as a bad line brings it.
 HEAD_S, SLOWEST_BYTES_PER_S = 15.0, 40_000.0
+SWITCH_S = 0.0005
+COLLECT = (20_000, 20, 20)
 # Above every limit `api.edge` has: there a refusal has words of its own.
 MOST_BYTES = 20_000_000
 
@@ -125,6 +128,13 @@ def run(listener: socket.socket) -> None:
         raise SystemExit(0)
 
     signal.signal(signal.SIGTERM, end)
+    # Whoever only reads takes the interpreter back many times; each time somebody who computes may keep it this long.
+    sys.setswitchinterval(SWITCH_S)
+    # Looking through everything there is for what can go stops everybody: what stays for good is left out of it, and
+    # the young are let grow older before it.
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(*COLLECT)
     server.run()
 
 

@@ -219,13 +219,13 @@ function Foot({ onKeys }: { onKeys: () => void }) {
           {draftsWaiting() === 1
             ? "A draft or sheet of yours waits"
             : `${draftsWaiting()} drafts or sheets of yours wait`}{" "}
-          on this device. Signing out takes them off it, so that nobody else finds them.
+          on this device. Signing out clears the device of what is not sent, so that nobody else finds it.
         </p>
         <p className="mt-4 flex flex-wrap gap-2">
           <Button primary onClick={() => setLeaving(false)}>
             Stay and finish
           </Button>
-          <Button onClick={() => signOut.mutate()}>Sign out without them</Button>
+          <Button onClick={() => signOut.mutate()}>Sign out and clear</Button>
         </p>
       </Drawer>
     </div>

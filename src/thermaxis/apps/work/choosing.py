@@ -147,6 +147,9 @@ def set_up_candidate(machine: Machine, plain: Candidate, set_up: SetUp) -> Candi
         plain, key=f"{plain.key}+{set_up.pk}", set_up=set_up.name, set_up_price=set_up.price,
         setup=dataclasses.replace(plain.setup, case=case),
         front_room_m=front.left(case.front), rear_room_m=rear.left(case.rear),
+        # Another thickness is another rotor, with a discard of its own that nobody has said.
+        front_discard_m=None if "front.rotor.thickness_m" in numbers else plain.front_discard_m,
+        rear_discard_m=None if "rear.rotor.thickness_m" in numbers else plain.rear_discard_m,
     )  # fmt: skip
 
 
@@ -238,7 +241,7 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     (entry,), facts = under(offer, what_if, [key])
     result = solve([entry.setup.case])[0]
     judged = judge_candidates([entry], DEFAULT_WEIGHTS[offer.use], facts.event_hours, [result])[0]
-    if judged.rejected_for is None:
+    if judged.rejected_for in (None, "rotor worn out"):
         return []
     if judged.rejected_for == "does not fit":
         rooms = (entry.front_room_m, entry.rear_room_m)

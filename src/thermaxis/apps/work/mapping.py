@@ -94,6 +94,7 @@ class CaseBuilder:
             front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),
             rear_change_mm=change_mm(school, self.machine.kind, parts.rear_pad),
             front_room_m=rooms["front"], rear_room_m=rooms["rear"],
+            front_discard_m=parts.front_rotor.discard_thickness_m, rear_discard_m=parts.rear_rotor.discard_thickness_m,
         )  # fmt: skip
 
     def _axle(self, position: str, variant: PadVariant, rotor: Rotor) -> records.Axle:

@@ -11,21 +11,27 @@ from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
-KEPT = 2048
+# Several of the largest choices there are, so that one of them does not drive out everybody else's.
+KEPT = 8192
 _results: OrderedDict[Case, Result] = OrderedDict()
 _lock = threading.Lock()
 
 
 def solve(cases: Sequence[Case], watch: Watch | None = None) -> list[Result]:
     """Results of the cases (one duty for all), from memory where the very same case was solved before."""
-    with _lock:
-        known = {case: _results[case] for case in cases if case in _results}
+    known = {}
+    # Held for one case at a time: a choice has a thousand, and who asks for one does not wait for all of them.
+    for case in cases:
+        with _lock:
+            found = _results.get(case)
+        if found is not None:
+            known[case] = found
     missing = [case for case in dict.fromkeys(cases) if case not in known]
     if missing:
-        fresh = dict(zip(missing, simulate(missing, watch=watch), strict=True))
-        known |= fresh
-        with _lock:
-            _results.update(fresh)
-            while len(_results) > KEPT:
-                _results.popitem(last=False)
+        for case, result in zip(missing, simulate(missing, watch=watch), strict=True):
+            known[case] = result
+            with _lock:
+                _results[case] = result
+                while len(_results) > KEPT:
+                    _results.popitem(last=False)
     return [known[case] for case in cases]

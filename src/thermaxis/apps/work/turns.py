@@ -1,7 +1,7 @@
 """Whose turn it is to compute: a few computations at a time, a queue per person, and everybody told their place.
 
-Computing takes every core there is; what more than a few do at once only makes all of them wait. A person who asks for
-a lot waits behind their own questions, not before somebody else's.
+Computing takes every core there is; what more than a few do at once only makes all of them wait. A person has one
+question answered at a time, so that there is a slot for somebody else's, and waits behind their own questions only.
 """
 
 from __future__ import annotations
@@ -26,13 +26,13 @@ class Busy(ThermaxisError):
 
 
 class Turns:
-    """Slots for work, given to those who wait: fewest running first, then who was served longest ago."""
+    """Slots for work, one for each person, given to those who wait: who was served longest ago comes first."""
 
     def __init__(self, slots: int = SLOTS, most_each: int = MOST_EACH, most_in_all: int = MOST_IN_ALL) -> None:
         self.slots, self.most_each, self.most_in_all = slots, most_each, most_in_all
         self._changed = threading.Condition()
         self._waiting: dict[int, deque[object]] = {}
-        self._running: dict[int, int] = {}
+        self._running: set[int] = set()
         self._served: dict[int, int] = {}
         self._count = 0
 
@@ -54,7 +54,7 @@ class Turns:
                 if not self._waiting[person]:
                     del self._waiting[person]
                 self._changed.notify_all()
-            self._running[person] = self._running.get(person, 0) + 1
+            self._running.add(person)
             self._count += 1
             self._served[person] = self._count
         told(0)
@@ -62,25 +62,24 @@ class Turns:
             yield
         finally:
             with self._changed:
-                self._running[person] -= 1
-                if not self._running[person]:
-                    del self._running[person]
+                self._running.remove(person)
                 if not self._running and not self._waiting:
                     self._served.clear()
                 self._changed.notify_all()
 
     def _check_room(self, person: int) -> None:
-        own = self._running.get(person, 0) + len(self._waiting.get(person, ()))
+        own = (person in self._running) + len(self._waiting.get(person, ()))
         if own >= self.most_each:
             raise Busy(f"You have {own} computations under way already: wait for one of them, or stop it.")
-        everybody = sum(self._running.values()) + sum(map(len, self._waiting.values()))
+        everybody = len(self._running) + sum(map(len, self._waiting.values()))
         if everybody >= self.most_in_all:
             raise Busy(f"{everybody} computations are under way: try again in a moment.")
 
     def _is_next(self, person: int, ticket: object) -> bool:
-        if sum(self._running.values()) >= self.slots:
+        if len(self._running) >= self.slots:
             return False
-        first = min(self._waiting, key=lambda who: (self._running.get(who, 0), self._served.get(who, 0)))
+        idle = [who for who in self._waiting if who not in self._running]
+        first = min(idle, key=lambda who: self._served.get(who, 0), default=None)
         return first == person and self._waiting[person][0] is ticket
 
     def _place(self, person: int, ticket: object) -> int:

@@ -29,7 +29,7 @@ WORKERS = os.cpu_count() or 1
 # Pieces a batch is cut into: often enough to be stopped within a fraction of a second, too few to cost anything.
 PIECES = 32
 # Added to the niceness of a thread that computes.
-ASIDE = 5
+ASIDE = 10
 
 
 @dataclass(frozen=True, kw_only=True)

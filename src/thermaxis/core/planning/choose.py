@@ -13,6 +13,7 @@ from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.simulate import simulate
+from thermaxis.core.planning.inspect_wheel import under_discard
 from thermaxis.core.planning.intervals import WearScale, remaining
 from thermaxis.core.planning.limits import margins
 from thermaxis.core.planning.readings import Setup, window_shares
@@ -29,8 +30,8 @@ class Candidate:
     """A pad and rotor choice for both axles, as it would be fitted to the machine.
 
     `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands, and
-    `set_up_price` is what it costs in all, rotors included; room is what is left between caliper and wheel. None
-    where nobody knows.
+    `set_up_price` is what it costs in all, rotors included; room is what is left between caliper and wheel,
+    discard the least its rotors may be thick. None where nobody knows.
     """
 
     key: str
@@ -51,6 +52,8 @@ class Candidate:
     set_up_price: float | None = None
     front_room_m: float | None = None
     rear_room_m: float | None = None
+    front_discard_m: float | None = None
+    rear_discard_m: float | None = None
 
     @property
     def pads(self) -> str:
@@ -264,6 +267,10 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
             return "does not fit", (
                 f"It does not fit inside the {axle} wheel: {-1e3 * room:.1f} mm are missing between caliper and rim."
             )
+        discard, rotor = getattr(candidate, f"{axle}_discard_m"), getattr(setup.case, axle).rotor
+        worn = under_discard(axle, rotor.thickness_m, discard) if discard is not None else None
+        if worn is not None:
+            return "rotor worn out", worn.text
     if not result.stopped:
         return "cannot stop", "At full pedal force the vehicle does not slow down to the wanted speed."
     margin, name, sentence = min(heat_margins(candidate, result))

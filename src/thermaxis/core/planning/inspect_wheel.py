@@ -280,7 +280,7 @@ def under_discard(axle: str, thickness_m: float, discard_m: float, *, guessed: b
     )
     if guessed:
         text += " That discard is an estimate: read what is cast in the hat."
-    return Remark(code="under_discard", text=text)
+    return Remark(code=f"under_discard_{axle}", text=text)
 
 
 def _at_once(seen: RotorSeen, limits: RotorLimits) -> tuple[str, str] | None:

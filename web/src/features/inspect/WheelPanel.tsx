@@ -215,7 +215,7 @@ function RotorCells({ wheel }: { wheel: Wheel }) {
         </>
       )}
       <p className="condensed text-xs text-muted">
-        new {withUnit(wheel.rotor_new_m, "reading")}, discard {withUnit(discard, "reading")}
+        {wheel.rotor_new_m > discard ? "new" : "on Machine"} {withUnit(wheel.rotor_new_m, "reading")}, discard {withUnit(discard, "reading")}
       </p>
     </fieldset>
   );

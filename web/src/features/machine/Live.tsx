@@ -183,8 +183,9 @@ function Words({ data, kind }: { data: Schemas["BalanceOut"]; kind: string }) {
   );
 }
 
-/** A rear axle that locks first is a danger; on a motorcycle the rider's hands decide, so it is a warning. */
+/** A rotor under its discard is a danger; so is a rear axle that locks first, but where a rider's hands decide. */
 export function warningState(kind: string, code: string): State {
+  if (code.startsWith("under_discard")) return "over";
   return code.startsWith("rear_first") && kind !== "motorcycle" ? "over" : "close";
 }
 

@@ -1,2 +1,1 @@
-export { Account } from "./Account";
 export { SignIn } from "./SignIn";

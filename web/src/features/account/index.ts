@@ -1,0 +1,1 @@
+export { Account } from "./Account";
