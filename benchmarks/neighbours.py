@@ -66,6 +66,7 @@ def choosing(ada: Person, machine: int, count: int) -> Iterator[dict[int, int]]:
             answers[status] = answers.get(status, 0) + 1
             if status == 429:
                 ended.wait(1.0)
+        person.hang_up()
 
     threads = [threading.Thread(target=hand, args=(number,), daemon=True) for number in range(count)]
     for thread in threads:

@@ -250,9 +250,10 @@ def damaged_files(ada: Person, ids: dict[str, list[Any]], seed: int, each: int, 
             with lock:
                 name, way = min(ways, key=lambda entry: sent[entry[0]])
                 if sent[name] >= each:
-                    return
+                    break
                 sent[name] += 1
             way(person, dice)
+        person.hang_up()
 
     with ThreadPoolExecutor(HANDS) as pool:
         list(pool.map(hand, range(HANDS)))
@@ -273,6 +274,8 @@ def attack(
     fuzz(ada, ids, dice, examples, until)
     status, _ = ada.json("GET", "/api/session")
     assert status == 200, "the server is not there any more"
+    ada.hang_up()
+    eve.hang_up()
     return seen, sent, given_away
 
 

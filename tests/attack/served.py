@@ -110,14 +110,20 @@ class Person:
             answer = self.connection.getresponse()
             status, said = answer.status, answer.read()
         except (OSError, http.client.HTTPException) as error:
-            self.connection = None
+            self.hang_up()
             return 0, repr(error).encode()
         for cookie in answer.headers.get_all("Set-Cookie") or []:
             name, _, value = cookie.strip().split(";")[0].partition("=")
             self.cookies[name] = value
         if answer.will_close:
-            self.connection = None
+            self.hang_up()
         return status, said
+
+    def hang_up(self) -> None:
+        """Close the connection; the next request opens another."""
+        if self.connection is not None:
+            self.connection.close()
+        self.connection = None
 
     def json(self, method: str, path: str, body: Any = None, label: str = "") -> tuple[int, Any]:
         """Send JSON and read JSON."""

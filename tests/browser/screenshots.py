@@ -61,7 +61,7 @@ def test_take_pictures(open_page: Opener) -> None:
     page.get_by_label("Rotor diameter").first.press("Tab")
     settled(page)
     page.screenshot(path=FOLDER / "add.png")
-    page.evaluate("localStorage.removeItem('thermaxis.adding')")
+    page.evaluate("localStorage.removeItem('thermaxis.draft/demo/adding')")
     page.goto("/m/1/machine")
     settled(page)
     tried = page.get_by_role("group", name="Tried instead")

@@ -30,7 +30,8 @@ class AxleResult:
     energy_by_temperature_J: tuple[float, ...] = field(repr=False)
 
 
-@dataclass(frozen=True, kw_only=True)
+# A duty may have ten thousand of them, and a choice a thousand results.
+@dataclass(frozen=True, kw_only=True, slots=True)
 class StopResult:
     """One stop: how long it took, the rings at the end of braking, the energy of one rotor per axle."""
 

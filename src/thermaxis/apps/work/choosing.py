@@ -19,6 +19,7 @@ from thermaxis.apps.work.trying import NOTHING, WhatIf
 from thermaxis.apps.work.whatif import ROOM, rooms_of
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
+from thermaxis.core.physics.schedule import stop_count
 from thermaxis.core.planning import answers, rescue
 from thermaxis.core.planning.calibrate import AxleFit
 from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
@@ -67,7 +68,7 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
     plan = duties.plan_of(duty)
     facts = duties.facts_of(machine, plan)
     builder = CaseBuilder(machine, facts.duty, facts.conditions)
-    choices = querysets.choices_of(machine, workshop)
+    choices = querysets.choices_of(machine, workshop, querysets.most_sets(stop_count(facts.duty)))
 
     def candidates_of(entries: Sequence[Parts]) -> list[Candidate]:
         return [builder.candidate(entry, duty.use, workshop.currency) for entry in entries]
@@ -89,7 +90,7 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
         same_rotors = [(key, entry) for key, entry in parts.items() if (entry.front_rotor, entry.rear_rotor) == rotors]
         for set_up in machine.set_ups.filter(removed_at=None):
             for key, entry in same_rotors:
-                if len(candidates) >= 2 * querysets.MOST_SETS:
+                if len(candidates) >= 2 * choices.most:
                     left_out = left_out or "Not every set-up is weighed with every pad: there are too many of them."
                     break
                 other = set_up_candidate(machine, candidates[key], set_up)
@@ -112,7 +113,7 @@ def _mixed(
     Where there are too many the rotors stay as they are; where there are still too many, only those compounds are
     mixed that do best alone.
     """
-    room = querysets.MOST_SETS - len(alike)
+    room = choices.most - len(alike)
     if choices.count[1] <= room:
         return choices.mixed(None, as_it_stands=False), ""
     pads = choices.pads

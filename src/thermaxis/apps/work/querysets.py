@@ -43,23 +43,34 @@ def parts_of(fitted: FittedSet) -> Parts:
 
 # What is weighed at once, at most: some seconds of computing, and a list somebody can still read.
 MOST_SETS = 1200
+# Every stop of every set is kept while they are weighed: of a duty of very many stops fewer sets are.
+FEWEST_SETS, MOST_STOPS = 24, 1_000_000
+
+
+def most_sets(stops: int) -> int:
+    """How many sets are weighed at once on a duty of so many stops."""
+    return max(FEWEST_SETS, min(MOST_SETS, MOST_STOPS // max(1, stops)))
 
 
 @dataclass(frozen=True, kw_only=True)
 class Choices:
-    """What fits a machine: compounds by axle and their number, rotors by axle, and the rotors that are on now."""
+    """What fits a machine: compounds by axle and their number, rotors by axle, and the rotors that are on now.
+
+    `most` is how many sets are weighed at once.
+    """
 
     pads: dict[str, dict[int, PadVariant]]
     rotors: dict[str, list[Rotor]]
     on_it: dict[str, int]
+    most: int
 
     def alike(self) -> list[Parts]:
         """Every set with the same compound on both axles, on every pair of rotors."""
         rotors = [(front, rear) for front, rear in product(self.rotors["front"], self.rotors["rear"])]
         both = [pad for pad in self.pads["front"] if pad in self.pads["rear"]]
-        if len(both) * len(rotors) > MOST_SETS:
+        if len(both) * len(rotors) > self.most:
             rotors = self.rotors_on_it() or rotors[:1]
-        return [self._set(pad, pad, *pair) for pad in both for pair in rotors][:MOST_SETS]
+        return [self._set(pad, pad, *pair) for pad in both for pair in rotors][: self.most]
 
     def mixed(self, compounds: Collection[int] | None, *, as_it_stands: bool) -> list[Parts]:
         """Every two compounds, or two of these, that are not the same; `as_it_stands`: on the rotors that are on."""
@@ -103,7 +114,7 @@ def _rotors_of(workshop: Workshop, mount: str, mine: Collection[int]) -> QuerySe
     return Rotor.objects.of(workshop).filter(Q(own=False) | Q(pk__in=mine), mount=mount).order_by("pk")
 
 
-def choices_of(machine: Machine, workshop: Workshop) -> Choices:
+def choices_of(machine: Machine, workshop: Workshop, most: int = MOST_SETS) -> Choices:
     """Everything the catalogue has that the machine's axles take."""
     axles = {axle.position: axle for axle in machine.axles.all()}
     fitted = set_in_force(machine)
@@ -112,8 +123,8 @@ def choices_of(machine: Machine, workshop: Workshop) -> Choices:
     return Choices(
         pads={place: {row.pad_id: row for row in _pads_of(workshop, axle.pad_shape)} for place, axle in axles.items()},
         rotors={place: list(_rotors_of(workshop, axle.rotor_mount, mine)) for place, axle in axles.items()},
-        on_it=on_it,
-    )
+        on_it=on_it, most=most,
+    )  # fmt: skip
 
 
 def parts_with(machine: Machine, workshop: Workshop, key: str) -> Parts | None:

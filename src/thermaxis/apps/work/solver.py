@@ -11,9 +11,11 @@ from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
-# Several of the largest choices there are, so that one of them does not drive out everybody else's.
-KEPT = 8192
+# Several of the largest choices there are, so that one of them does not drive out everybody else's; counted in results,
+# and in the stops they list.
+KEPT, KEPT_STOPS = 8192, 1_000_000
 _results: OrderedDict[Case, Result] = OrderedDict()
+_stops = 0
 _lock = threading.Lock()
 
 
@@ -30,8 +32,17 @@ def solve(cases: Sequence[Case], watch: Watch | None = None) -> list[Result]:
     if missing:
         for case, result in zip(missing, simulate(missing, watch=watch), strict=True):
             known[case] = result
-            with _lock:
-                _results[case] = result
-                while len(_results) > KEPT:
-                    _results.popitem(last=False)
+            _keep(case, result)
     return [known[case] for case in cases]
+
+
+def _keep(case: Case, result: Result) -> None:
+    global _stops
+    with _lock:
+        if case in _results:
+            return
+        _results[case] = result
+        _stops += len(result.stops)
+        while len(_results) > KEPT or _stops > KEPT_STOPS:
+            _, gone = _results.popitem(last=False)
+            _stops -= len(gone.stops)

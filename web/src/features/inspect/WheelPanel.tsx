@@ -215,7 +215,8 @@ function RotorCells({ wheel }: { wheel: Wheel }) {
         </>
       )}
       <p className="condensed text-xs text-muted">
-        {wheel.rotor_new_m > discard ? "new" : "on Machine"} {withUnit(wheel.rotor_new_m, "reading")}, discard {withUnit(discard, "reading")}
+        {wheel.rotor_new_m > discard ? "new" : "on Machine"} {withUnit(wheel.rotor_new_m, "reading")}, discard{" "}
+        {withUnit(discard, "reading")}
       </p>
     </fieldset>
   );
