@@ -232,3 +232,32 @@ def test_the_key_is_kept_with_the_change_or_not_at_all(demo: Api) -> None:
                 with pytest.raises(AlreadyDone), change():
                     Workshop.objects.create(name="Whole")
     assert Workshop.objects.filter(name="Whole").count() == 1
+
+
+@pytest.mark.parametrize(
+    ("pragma", "undo", "status", "kind"),
+    [
+        ("PRAGMA query_only = ON", "PRAGMA query_only = OFF", 503, "read-only"),
+        ("PRAGMA max_page_count = 1", "PRAGMA max_page_count = 1073741823", 507, "disk-full"),
+    ],
+)  # fmt: skip
+def test_a_database_that_cannot_grow_or_be_written_says_so_and_keeps_what_it_has(
+    demo: Api, pragma: str, undo: str, status: int, kind: str
+) -> None:
+    before = rows()
+    circuit = {"name": "x" * 100, "closed": False, "elements": [{"length_m": 400}] * 200}
+    with connection.cursor() as cursor:
+        cursor.execute(pragma)
+        try:
+            for _ in range(60):
+                answer = demo.client.post("/api/circuits", circuit, content_type="application/json")
+                if answer.status_code != 201:
+                    break
+        finally:
+            cursor.execute(undo)
+    assert_problem(answer.json(), status)
+    assert answer.json()["type"] == f"/problems/{kind}"
+    kept = rows()
+    # Whatever was answered as kept is there whole; what was not is not there at all.
+    assert kept["CircuitElement"] - before["CircuitElement"] == 200 * (kept["Circuit"] - before["Circuit"])
+    assert demo.post("/circuits", circuit, 201)
