@@ -10,6 +10,7 @@ from tests.workshop import Api, duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work import choosing, compute, querysets, solver
 from thermaxis.apps.work.querysets import MOST_SETS, MOST_STOPS, most_sets
+from thermaxis.apps.work.trying import NOTHING
 
 pytestmark = pytest.mark.django_db
 
@@ -38,7 +39,7 @@ def test_of_too_many_pairs_the_best_alone_are_mixed_on_the_rotors_that_are_on(
     few = choosing.offer_of(machine, workshop, mixed=True)
     mixed = [entry for entry in few.candidates if entry.pad != entry.rear_pad]
     assert f"only the 3 of {compounds} compounds that do best alone" in few.left_out
-    judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, choosing.NOTHING)
+    judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
     best = list(dict.fromkeys(entry.candidate.pad for entry in judged))[:3]
     assert {entry.pad for entry in mixed} == {entry.rear_pad for entry in mixed} == set(best)
     assert len(mixed) == 6
