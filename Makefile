@@ -77,7 +77,7 @@ web-test: .stamps/build ## front-end units
 
 browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 	$(WARM)
-	$(PY) -m pytest tests/browser -q --reruns 1 -rR
+	$(PY) -m pytest tests/browser -q -n 2 --reruns 1 -rR
 
 attack: .stamps/venv .stamps/build ## ten minutes of damaged files and odd requests against the served application
 	$(PY) -m tests.attack.attack

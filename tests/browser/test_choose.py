@@ -108,6 +108,12 @@ def test_mixed_pads_side_by_side_kept_shared_and_printed(open_page: Opener) -> N
     # Somebody else, with nothing but the address.
     guest = open_page("phone")
     guest.goto(address)
+    expect(guest.get_by_role("article")).to_contain_text("Fellmark")
+    expect(guest.get_by_role("article")).not_to_contain_text("For the second driver")
+    # The note stays in the workshop until it is ticked.
+    page.get_by_role("checkbox", name="Show the notes").check()
+    expect(page.get_by_role("checkbox", name="Show the notes")).to_be_checked()
+    guest.reload()
     expect(guest.get_by_role("article")).to_contain_text("For the second driver")
     expect(guest.get_by_role("navigation")).to_have_count(0)
     assert axe_violations(guest) == []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import http.client
 import json
 import os
 import re
@@ -154,6 +155,46 @@ def test_what_the_server_itself_refuses_is_worded_as_everything_else(served: tup
         assert head.startswith(f"HTTP/1.1 {status}".encode()) or head.startswith(f"HTTP/1.0 {status}".encode())
         assert b"application/problem+json" in head
         assert json.loads(body)["status"] == status
+
+
+def test_behind_a_proxy_everything_is_safe_by_one_setting(demo: dict[str, str]) -> None:
+    environment = {**demo, "THERMAXIS_HTTPS": "1", "THERMAXIS_HOSTS": "brakes.example"}
+    command = [sys.executable, "-m", "thermaxis.config.server"]
+    process = subprocess.Popen(
+        command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True, start_new_session=True
+    )
+    assert process.stdout is not None
+    process.stdout.readline()
+
+    def ask(method: str, path: str, body: str = "", **headers: str) -> http.client.HTTPResponse:
+        connection = http.client.HTTPConnection("127.0.0.1", int(environment["PORT"]), timeout=PATIENCE_MS / 1000)
+        named = {name.replace("_", "-"): value for name, value in headers.items()}
+        connection.request(method, path, body, {"Host": "brakes.example", **named})
+        answer = connection.getresponse()
+        answer.read()
+        connection.close()
+        return answer
+
+    try:
+        plain = ask("GET", "/")
+        assert (plain.status, plain.headers["Location"]) == (301, "https://brakes.example/")
+        proxied = {"X_Forwarded_Proto": "https", "X_Forwarded_For": "203.0.113.5"}
+        page = ask("GET", "/", **proxied)
+        assert page.status == 200
+        assert "max-age=31536000" in page.headers["Strict-Transport-Security"]
+        cookie = page.headers["Set-Cookie"]
+        assert "Secure" in cookie
+        token = cookie.split("csrftoken=")[1].split(";")[0]
+        signing = {"Cookie": f"csrftoken={token}", "X_CSRFToken": token, "Content_Type": "application/json",
+                   "Origin": "https://brakes.example"}  # fmt: skip
+        body = '{"username": "nobody", "password": "guess"}'
+        # Each address the proxy names has tries of its own.
+        tried = [ask("POST", "/api/session", body, **proxied, **signing).status for _ in range(9)]
+        assert (tried[0], tried[-1]) == (401, 429)
+        other = {**proxied, "X_Forwarded_For": "203.0.113.6"}
+        assert ask("POST", "/api/session", body, **other, **signing).status == 401
+    finally:
+        stop(process)
 
 
 def test_a_port_taken_by_something_else_is_said(tmp_path: Path) -> None:

@@ -113,10 +113,15 @@ def listen(host: str, port: int) -> socket.socket | None:
 
 def run(listener: socket.socket) -> None:
     """Serve the application on a listening socket until the process is told to end."""
+    from django.conf import settings
+
     from thermaxis.config.wsgi import application
 
+    # Who asks is what the proxy says, where there is one; without one the header would be anybody's word.
+    proxy = {"trusted_proxy": HOST, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
     server: Any = create_server(
-        application, sockets=[listener], threads=THREADS, ident=None, connection_limit=MOST_CONNECTIONS,
+        application, **(proxy if settings.HTTPS else {}), sockets=[listener], threads=THREADS, ident=None,
+        connection_limit=MOST_CONNECTIONS,
         asyncore_use_poll=True, channel_timeout=60, cleanup_interval=5, max_request_header_size=32_768,
         max_request_body_size=MOST_BYTES, channel_request_lookahead=1, log_socket_errors=False,
         clear_untrusted_proxy_headers=False,

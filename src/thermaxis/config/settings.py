@@ -112,7 +112,7 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 SESSION_COOKIE_SAMESITE = "Lax"
-# One setting for a server behind a TLS proxy on the same machine, which says by X-Forwarded-Proto how it was asked.
+# One setting for a server behind a TLS proxy on the same machine, which says by X-Forwarded-For and -Proto who asked.
 HTTPS = env.bool("THERMAXIS_HTTPS", default=False)
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 365 * 86400 if HTTPS else 0

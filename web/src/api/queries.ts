@@ -321,7 +321,8 @@ export function useSignIn() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
-    onSuccess: () => queries.invalidateQueries(),
+    // What whoever sat here before had on the page is not shown while one's own is on its way.
+    onSuccess: () => queries.resetQueries(),
   });
 }
 

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { problemText } from "../../api/client";
 import { useDecision, useShare } from "../../api/decisionQueries";
 import { useSession } from "../../api/queries";
+import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
@@ -18,6 +19,7 @@ export function DecisionPage() {
   const share = useShare(machineId);
   const workshop = useSession().data?.workshop ?? "";
   const [copied, setCopied] = useState(false);
+  const [notes, hold] = useHand<boolean>();
   if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
   if (!found.data) return <Working>Opening the decision…</Working>;
   const row = found.data;
@@ -67,8 +69,10 @@ export function DecisionPage() {
           </p>
           <div className="mt-2">
             <CheckField
-              checked={row.share_notes}
-              onChange={(notes) => share.mutate({ decision: id, shared: true, notes })}
+              checked={notes ?? row.share_notes}
+              onChange={(ticked) =>
+                hold(ticked, share.mutateAsync({ decision: id, shared: true, notes: ticked }))
+              }
             >
               Show the notes on decision, machine and duty there too
             </CheckField>

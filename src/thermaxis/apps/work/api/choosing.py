@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import dataclasses
 from typing import Any
 
@@ -50,7 +51,10 @@ def levers(request: HttpRequest, machine_id: Path[RowId]) -> Any:
 def candidates(request: HttpRequest, machine_id: Path[RowId], payload: choose_schemas.ChooseAsk) -> Any:
     asked = choose_schemas.weights_of(payload.weights)
     offer = offer_to(request, machine_id, payload.mixed)
-    with followed(request, "Simulating every pad and rotor this machine takes") as watch:
+    # A few columns follow the hand: they do not wait for a turn.
+    few = payload.only is not None
+    doing = "Simulating every pad and rotor this machine takes"
+    with contextlib.nullcontext() if few else followed(request, doing) as watch:
         judged, weights = choosing.judged_candidates(offer, asked, payload.record(), payload.only, watch)
     out = [present_choice.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in judged]
     fluid = offer.machine.fluid
