@@ -126,7 +126,7 @@ def _mixed(
         judged = judge_candidates(candidates, DEFAULT_WEIGHTS[use], event_hours, results)
         compounds = {entry.key: entry.front_pad.pad_id for entry in alike}
         best = list(dict.fromkeys(compounds[entry.candidate.key] for entry in judged))
-        mixed = best[: math.isqrt(max(0, room))]
+        mixed = best[: max(2, math.isqrt(max(0, room)))]
         found = choices.mixed(mixed, as_it_stands=True)
         which += f", and only the {len(mixed)} of {len(best)} compounds that do best alone"
     return found, f"{_too_many(sum(choices.count))} Different compounds are paired {which}."
