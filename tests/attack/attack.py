@@ -147,7 +147,7 @@ def name_of(operation: Any) -> str:
 
 def shares(operation: Any) -> bool:
     """Whether an operation's address names a row that is one workshop's."""
-    return any(name in operation.path for name in ("_id}",))
+    return "_id}" in operation.path
 
 
 def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count: int) -> list[str]:

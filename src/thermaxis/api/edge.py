@@ -19,7 +19,6 @@ LIMITS = (
     (re.compile(r"/api/cases$"), 3_000_000),
     (re.compile(r""), 300_000),
 )
-LARGEST = max(most for _, most in LIMITS)
 LONGEST_ADDRESS = 2000
 # Requests of one person under way together: two open pages ask for no more.
 MOST_AT_ONCE = 10

@@ -164,9 +164,13 @@ def _headings(rows: Sequence[Sequence[str]], width: int) -> tuple[list[str], lis
 
 
 def _regularity(lines: Sequence[str], sign: str) -> float:
-    counts = [len(next(rows_of(csv.reader([line], delimiter=sign)))) for line in lines]
+    counts = [len(_cells(line, sign)) for line in lines]
     usual = max(set(counts), key=counts.count)
     return 0.0 if usual < 2 else counts.count(usual) / len(counts) + 0.001 * usual
+
+
+def _cells(line: str, sign: str) -> list[str]:
+    return next(rows_of(csv.reader([line], delimiter=sign)))
 
 
 def _usual_width(rows: Sequence[Sequence[str]]) -> int:
@@ -290,11 +294,7 @@ def _rows(text: str, layout: Layout, watch: Watch | None) -> Iterator[tuple[int,
             watch(0.8 * number / len(lines))
         if not line.strip():
             continue
-        cells = (
-            line.split(layout.separator)
-            if '"' not in line
-            else next(rows_of(csv.reader([line], delimiter=layout.separator)))
-        )
+        cells = _cells(line, layout.separator) if '"' in line else line.split(layout.separator)
         yield number, cells
 
 

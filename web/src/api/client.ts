@@ -71,6 +71,12 @@ const once: Middleware = {
     if (print !== undefined && response.status < 500) unanswered.delete(print);
     return response;
   },
+  onError({ request, error }) {
+    const print = prints.get(request);
+    // A question nobody wants any more, as a slider leaves behind by the dozen, is not remembered.
+    if (print !== undefined && error instanceof DOMException && error.name === "AbortError")
+      unanswered.delete(print);
+  },
 };
 
 export const client = createClient<paths>({

@@ -56,14 +56,14 @@ def change() -> Iterator[None]:
     """
     asked = _asked.get()
     with transaction.atomic():
-        first = asked is not None and not asked.kept
-        if asked is not None and first:
-            _write(asked)
+        if asked is None or asked.kept:
+            yield
+            return
+        _write(asked)
         try:
             yield
         except BaseException:
-            if asked is not None and first:
-                asked.kept = False
+            asked.kept = False
             raise
 
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from itertools import product
+from typing import TypeVar
 
-from django.db.models import Q, QuerySet
+from django.db.models import Model, Q, QuerySet
 
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
@@ -15,6 +16,8 @@ from thermaxis.apps.garage.querysets import OF_A_DUTY
 from thermaxis.apps.work.mapping import Parts
 from thermaxis.apps.work.models import FittedSet, Inspection
 
+Row = TypeVar("Row", bound=Model)
+AXLES = ("front", "rear")
 PARTS = ("front_pad__pad", "rear_pad__pad", "front_rotor", "rear_rotor", "duty__circuit", "duty__run")
 MU = (
     "front_pad__pad__mu_points", "rear_pad__pad__mu_points", *(f"duty__{name}" for name in OF_A_DUTY),
@@ -66,34 +69,35 @@ class Choices:
 
     def alike(self) -> list[Parts]:
         """Every set with the same compound on both axles, on every pair of rotors."""
-        rotors = [(front, rear) for front, rear in product(self.rotors["front"], self.rotors["rear"])]
         both = [pad for pad in self.pads["front"] if pad in self.pads["rear"]]
-        if len(both) * len(rotors) > self.most:
-            rotors = self.rotors_on_it() or rotors[:1]
+        rotors = self._rotors(as_it_stands=len(both) * len(self._pairs) > self.most)
         return [self._set(pad, pad, *pair) for pad in both for pair in rotors][: self.most]
 
     def mixed(self, compounds: Collection[int] | None, *, as_it_stands: bool) -> list[Parts]:
         """Every two compounds, or two of these, that are not the same; `as_it_stands`: on the rotors that are on."""
-        pairs = list(product(self.rotors["front"], self.rotors["rear"]))
+        rotors = self._rotors(as_it_stands=as_it_stands)
         return [
             self._set(front, rear, *pair)
             for front in self.pads["front"] if compounds is None or front in compounds
             for rear in self.pads["rear"] if rear != front and (compounds is None or rear in compounds)
-            for pair in ((self.rotors_on_it() or pairs[:1]) if as_it_stands else pairs)
+            for pair in rotors
         ]  # fmt: skip
 
-    def rotors_on_it(self) -> list[tuple[Rotor, Rotor]]:
-        """The pair of rotors that is on the machine, where there is one."""
-        rows = [
-            next((rotor for rotor in self.rotors[axle] if rotor.pk == self.on_it.get(axle)), None)
-            for axle in ("front", "rear")
-        ]
-        return [(rows[0], rows[1])] if rows[0] and rows[1] else []
+    @property
+    def _pairs(self) -> list[tuple[Rotor, Rotor]]:
+        return list(product(self.rotors["front"], self.rotors["rear"]))
+
+    def _rotors(self, *, as_it_stands: bool) -> list[tuple[Rotor, Rotor]]:
+        """Every pair of rotors, or the one that is on the machine, the first where there is none."""
+        if not as_it_stands:
+            return self._pairs
+        front, rear = (_with_pk(self.rotors[axle], self.on_it.get(axle)) for axle in AXLES)
+        return [(front, rear)] if front and rear else self._pairs[:1]
 
     @property
     def count(self) -> tuple[int, int]:
         """How many sets there are in all: with the same compound on both axles, and with different ones."""
-        rotors = len(self.rotors["front"]) * len(self.rotors["rear"])
+        rotors = len(self._pairs)
         alike = len(set(self.pads["front"]) & set(self.pads["rear"]))
         return alike * rotors, (len(self.pads["front"]) * len(self.pads["rear"]) - alike) * rotors
 
@@ -133,18 +137,18 @@ def parts_with(machine: Machine, workshop: Workshop, key: str) -> Parts | None:
     if len(numbers) != 4 or not all(number.isascii() and number.isdigit() and len(number) < 16 for number in numbers):
         return None
     choices = choices_of(machine, workshop)
-    front_pad, rear_pad, front_rotor, rear_rotor = map(int, numbers)
-    pads = [
-        next((row for row in choices.pads[axle].values() if row.pk == pk), None)
-        for axle, pk in (("front", front_pad), ("rear", rear_pad))
-    ]
-    rotors = [
-        next((row for row in choices.rotors[axle] if row.pk == pk), None)
-        for axle, pk in (("front", front_rotor), ("rear", rear_rotor))
-    ]
-    if pads[0] is None or pads[1] is None or rotors[0] is None or rotors[1] is None:
+    wanted = [int(number) for number in numbers]
+    front_pad, rear_pad = (
+        _with_pk(choices.pads[axle].values(), pk) for axle, pk in zip(AXLES, wanted[:2], strict=True)
+    )
+    front, rear = (_with_pk(choices.rotors[axle], pk) for axle, pk in zip(AXLES, wanted[2:], strict=True))
+    if front_pad is None or rear_pad is None or front is None or rear is None:
         return None
-    return Parts(front_pad=pads[0], rear_pad=pads[1], front_rotor=rotors[0], rear_rotor=rotors[1])
+    return Parts(front_pad=front_pad, rear_pad=rear_pad, front_rotor=front, rear_rotor=rear)
+
+
+def _with_pk(rows: Iterable[Row], pk: int | None) -> Row | None:
+    return next((row for row in rows if row.pk == pk), None)
 
 
 Mountings = Sequence[tuple[float, float | None]]
