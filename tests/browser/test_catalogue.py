@@ -89,6 +89,7 @@ def test_twenty_planted_errors_are_shown_and_nothing_is_taken_in(open_page: Open
     expect(wrong.nth(20)).to_contain_text("1 to 24 characters")
     expect(page.get_by_role("button", name="Take it in")).to_have_count(0)
     # Other headings: the mapping step asks for what it did not find.
+    path = tmp_path / "fluids.csv"
     path.write_text("Part,Fit,Boils dry,Boils wet,Cost\nMoor 4,DOT 4,250,160,9\n", "utf-8")
     page.get_by_label("The file holds").select_option("fluids")
     page.get_by_label("Another file").set_input_files(path)
