@@ -8,7 +8,7 @@ import pytest
 
 from tests.workshop import Api, assert_problem
 from thermaxis.core.physics.fluid import boiling_point
-from thermaxis.core.planning.explain import TOPICS
+from thermaxis.core.planning.explain.explain import TOPICS
 
 
 @pytest.fixture

@@ -17,7 +17,7 @@ from thermaxis.core.errors import Stopped
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import history, simulate_one
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.explain.why import scaled
 from thermaxis.core.records import Case
 from thermaxis.core.results import HISTORY_FIELDS
 

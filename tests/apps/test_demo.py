@@ -13,7 +13,7 @@ from thermaxis.apps.work import choosing
 from thermaxis.apps.work.actions.load_demo import load_demo
 from thermaxis.apps.work.stages import stages
 from thermaxis.apps.work.trying import NOTHING
-from thermaxis.core.planning.choose import USES
+from thermaxis.core.planning.choice.choose import USES
 from thermaxis.core.records import MATERIALS, PATTERNS
 
 

@@ -18,7 +18,7 @@ from thermaxis.apps.work.actions.add_machine import copy_machine
 from thermaxis.apps.work.actions.change_parts import change_parts, own_shape, part_values
 from thermaxis.apps.work.actions.keep_run import keep_run
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.duties import GEARS
+from thermaxis.core.planning.duty.duties import GEARS
 from thermaxis.core.records import TraceDuty
 from thermaxis.devices.run_logger import LoggerSettings
 from thermaxis.formats.speed_log import Use

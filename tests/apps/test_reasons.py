@@ -14,7 +14,7 @@ from thermaxis.apps.catalogue.models import Pad, Rotor
 from thermaxis.apps.work import choosing
 from thermaxis.apps.work.trying import NOTHING, WhatIf
 from thermaxis.core.physics.friction import friction_coefficient
-from thermaxis.core.planning.choose import Judged
+from thermaxis.core.planning.choice.choose import Judged
 
 BIN_K = 10.0
 COMBINATIONS = [

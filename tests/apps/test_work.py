@@ -24,7 +24,7 @@ from thermaxis.apps.work.trying import NOTHING
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning import intervals
+from thermaxis.core.planning.life import intervals
 from thermaxis.formats.case_file import read_case
 
 

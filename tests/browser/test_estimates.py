@@ -14,7 +14,7 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.work import compute
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.explain.why import scaled
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 HIDDEN = 1.3

@@ -10,9 +10,9 @@ import pytest
 from tests.cases_data import changed, load
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning import answers
-from thermaxis.core.planning.limits import worst_crossed
-from thermaxis.core.planning.readings import CompoundLimits, Setup, fluid_margin, window_shares
+from thermaxis.core.planning.duty import answers
+from thermaxis.core.planning.verdict.limits import worst_crossed
+from thermaxis.core.planning.verdict.readings import CompoundLimits, Setup, fluid_margin, window_shares
 from thermaxis.core.records import Case, DescentDuty, Duty, StopsDuty, TraceDuty, Trailer
 
 

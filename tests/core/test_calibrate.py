@@ -13,9 +13,9 @@ from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.batch import run_packed
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import history, simulate_one
-from thermaxis.core.planning.calibrate import Calibration, Evidence, Logged, Paint, Pyrometer, calibrate
-from thermaxis.core.planning.readings import CompoundLimits, Setup
-from thermaxis.core.planning.uncertainty import INPUTS, AxleSpread, Spreads, pack_draws, sweep
+from thermaxis.core.planning.duty.calibrate import Calibration, Evidence, Logged, Paint, Pyrometer, calibrate
+from thermaxis.core.planning.verdict.readings import CompoundLimits, Setup
+from thermaxis.core.planning.verdict.uncertainty import INPUTS, AxleSpread, Spreads, pack_draws, sweep
 from thermaxis.core.records import Case
 from thermaxis.core.results import HISTORY_FIELDS, Result
 

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.classes import CLASSES, MassPart, class_named, estimates, loaded, paths, spread_of
+from thermaxis.core.planning.machine.classes import CLASSES, MassPart, class_named, estimates, loaded, paths, spread_of
 
 TABLE = list(
     csv.DictReader(resources.files("thermaxis.core").joinpath("data/classes.csv").read_text("utf-8").splitlines())

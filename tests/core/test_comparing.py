@@ -12,8 +12,8 @@ from tests.core.test_planning import HOT_STOPS, TOWN, field, judged
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Judged, dominators, judge_candidates
-from thermaxis.core.planning.comparing import Comparison, compare, cost_per_year
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Judged, dominators, judge_candidates
+from thermaxis.core.planning.choice.comparing import Comparison, compare, cost_per_year
 
 
 def entries(duty: object = HOT_STOPS) -> list[Judged]:

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.diagnose import diagnose, evidence_texts
+from thermaxis.core.planning.inspection.diagnose import diagnose, evidence_texts
 
 # What a driver and an inspection say, and the cause a person who knows brakes would name first or second.
 CASES = {

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.cases_data import changed, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.duties import (
+from thermaxis.core.planning.duty.duties import (
     GEARS,
     ROADS,
     Part,
@@ -23,7 +23,7 @@ from thermaxis.core.planning.duties import (
     descent_in_sections,
     driving_day,
 )
-from thermaxis.core.planning.lap import TRAFFIC_PACE, Lap, session
+from thermaxis.core.planning.duty.lap import TRAFFIC_PACE, Lap, session
 from thermaxis.core.records import DescentDuty, Stop, StopsDuty, TraceDuty
 
 

@@ -11,10 +11,10 @@ from tests.cases_data import changed
 from tests.core.test_planning import HOT_STOPS, field
 from thermaxis.core.physics.balance import statics
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, judge_candidates
-from thermaxis.core.planning.explain import TOPICS
-from thermaxis.core.planning.explain_topic import Subject
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, judge_candidates
+from thermaxis.core.planning.explain.explain import TOPICS
+from thermaxis.core.planning.explain.topic import Subject
+from thermaxis.core.planning.explain.why import scaled
 from thermaxis.core.records import Statics
 
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.inspect_wheel import (
+from thermaxis.core.planning.inspection.wheel import (
     PAD_STATES,
     SCHOOLS,
     CornerPads,

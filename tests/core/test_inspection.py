@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.inspect_wheel import PadLimits, RotorLimits
-from thermaxis.core.planning.inspection import Assessment, assess, rotor_wear_m
-from thermaxis.core.planning.inspection_cells import WHEEL_CELLS, Value, cell_of, doubt_of, read_value
-from thermaxis.core.planning.inspection_look import Wheel
+from thermaxis.core.planning.inspection.cells import WHEEL_CELLS, Value, cell_of, doubt_of, read_value
+from thermaxis.core.planning.inspection.look import Wheel
+from thermaxis.core.planning.inspection.sheet import Assessment, assess, rotor_wear_m
+from thermaxis.core.planning.inspection.wheel import PadLimits, RotorLimits
 
 CAR = tuple(
     Wheel(

@@ -10,7 +10,7 @@ import pytest
 from tests.cases_data import changed, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.resistance import GRAVITY
-from thermaxis.core.planning.lap import DRIVER_LEVELS, Element, Lap, Powertrain, drive_lap, session
+from thermaxis.core.planning.duty.lap import DRIVER_LEVELS, Element, Lap, Powertrain, drive_lap, session
 from thermaxis.core.records import Vehicle
 
 ENGINE = Powertrain(power_W=90000, driven="both", top_speed_mps=55)

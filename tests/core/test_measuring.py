@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from tests.cases_data import plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import axle_loads
-from thermaxis.core.planning.measuring import METHODS, work_out
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.explain.why import scaled
+from thermaxis.core.planning.machine.measuring import METHODS, work_out
 
 # Hand: a 1000 kg car, 600 kg in front, CG 0.5 m up, hubs 0.3 m up, wheelbase 2.5 m, rear lifted 0.5 m:
 # tan(asin 0.2) = 0.204124, so 1000 * 0.2 * 0.204124 / 2.5 = 16.33 kg move to the front.

@@ -12,7 +12,7 @@ from tests.cases_data import changed, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import statics
 from thermaxis.core.physics.friction import friction_coefficient
-from thermaxis.core.planning.own_friction import READING_SIGMA, Braking, friction_from_braking, own_friction
+from thermaxis.core.planning.choice.own_friction import READING_SIGMA, Braking, friction_from_braking, own_friction
 from thermaxis.core.records import Statics
 
 CURVE = ((0.0, 0.30), (200.0, 0.42), (600.0, 0.36))

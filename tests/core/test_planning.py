@@ -13,9 +13,8 @@ from hypothesis import strategies as st
 from tests.cases_data import changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning import intervals, readings
-from thermaxis.core.planning.bedding import BeddingOrder, plan_bedding
-from thermaxis.core.planning.choose import (
+from thermaxis.core.planning.bedding.plan import BeddingOrder, plan_bedding
+from thermaxis.core.planning.choice.choose import (
     DEFAULT_WEIGHTS,
     Candidate,
     Judged,
@@ -24,7 +23,9 @@ from thermaxis.core.planning.choose import (
     judge_candidates,
     weighted,
 )
-from thermaxis.core.planning.why import INPUTS, scaled, sensitivities, value_at
+from thermaxis.core.planning.explain.why import INPUTS, scaled, sensitivities, value_at
+from thermaxis.core.planning.life import intervals
+from thermaxis.core.planning.verdict import readings
 from thermaxis.core.records import Case, Stop, StopsDuty
 
 STREET = readings.CompoundLimits(window_low_C=0, window_high_C=300, limit_C=400)

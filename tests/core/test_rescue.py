@@ -14,11 +14,11 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.fluid import boiling_point
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning import rescue
-from thermaxis.core.planning.duties import GEARS, grade_in_gear
-from thermaxis.core.planning.fluids import LONGEST_MONTHS, judge_fluid, months_until
-from thermaxis.core.planning.readings import Setup
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.choice import rescue
+from thermaxis.core.planning.choice.fluids import LONGEST_MONTHS, judge_fluid, months_until
+from thermaxis.core.planning.duty.duties import GEARS, grade_in_gear
+from thermaxis.core.planning.explain.why import scaled
+from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.core.records import Case, Stop, StopsDuty
 
 

@@ -13,7 +13,7 @@ from tests.cases_data import plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import lock_up, statics
 from thermaxis.core.physics.chain import PAD_CLEARANCE_M, chain
-from thermaxis.core.planning.upgrade import (
+from thermaxis.core.planning.machine.upgrade import (
     Room,
     SetupFigures,
     as_hot,

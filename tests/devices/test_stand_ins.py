@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from tests.cases_data import load
 from tests.core.test_inspection import CAR
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.calibrate import Pyrometer, calibrate, predicted_C
-from thermaxis.core.planning.inspection import assess
+from thermaxis.core.planning.duty.calibrate import Pyrometer, calibrate, predicted_C
+from thermaxis.core.planning.inspection.sheet import assess
 from thermaxis.devices.gauge import STACK_M, GaugeSettings, StandInGauge
 from thermaxis.devices.parts_counter import StandInCounter
 from thermaxis.devices.pyrometer import PyrometerSettings, StandInPyrometer

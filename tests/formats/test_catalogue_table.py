@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from thermaxis.apps.catalogue.models import Family, Provenance
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.friction_code import friction_from_code
+from thermaxis.core.planning.choice.friction_code import friction_from_code
 from thermaxis.formats.catalogue_table import FAMILIES, PROVENANCES, TABLES, columns_of, guess, read_rows, write_rows
 from thermaxis.formats.table import read_table, write_csv, write_sheet
 

@@ -14,8 +14,8 @@ from hypothesis import strategies as st
 from tests.cases_data import load
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.lap import Element, Lap, Powertrain, drive_lap, session
-from thermaxis.core.planning.recorded import Cleaned, Handling, Recording, clean
+from thermaxis.core.planning.duty.lap import Element, Lap, Powertrain, drive_lap, session
+from thermaxis.core.planning.duty.recorded import Cleaned, Handling, Recording, clean
 from thermaxis.core.records import TraceDuty
 from thermaxis.devices.run_logger import LoggerSettings, StandInLogger
 from thermaxis.formats.run_file import read_run

@@ -9,8 +9,8 @@ import numpy as np
 
 from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.inspection_cells import PAD_CELLS, ROTOR_CELLS
-from thermaxis.core.planning.inspection_look import Wheel
+from thermaxis.core.planning.inspection.cells import PAD_CELLS, ROTOR_CELLS
+from thermaxis.core.planning.inspection.look import Wheel
 
 INCH_M = 0.0254
 STACK_M = 0.00602

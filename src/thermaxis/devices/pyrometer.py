@@ -9,7 +9,7 @@ from typing import Protocol
 import numpy as np
 
 from thermaxis.core.checked import Checked, number
-from thermaxis.core.planning.calibrate import Pyrometer, predicted_C
+from thermaxis.core.planning.duty.calibrate import Pyrometer, predicted_C
 from thermaxis.core.records import Case
 
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.friction_code import friction_from_code
+from thermaxis.core.planning.choice.friction_code import friction_from_code
 from thermaxis.core.records import MATERIALS, PATTERNS
 from thermaxis.formats.table import Figure, Table
 

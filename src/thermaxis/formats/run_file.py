@@ -12,7 +12,7 @@ import gpxpy.gpx
 import numpy as np
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.recorded import Recording
+from thermaxis.core.planning.duty.recorded import Recording
 from thermaxis.formats.speed_log import FASTEST_MPS, MOST_BAD, Array, BadRow, Table, Use, Watch, layout_of, read_table
 
 EARTH_M = 6_371_000.0

@@ -11,9 +11,9 @@ from thermaxis.apps.catalogue import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.fluid import boiling_point
-from thermaxis.core.planning.inspection import rotor_wear_m
-from thermaxis.core.planning.own_friction import OwnFriction, own_friction
-from thermaxis.core.planning.readings import CompoundLimits
+from thermaxis.core.planning.choice.own_friction import OwnFriction, own_friction
+from thermaxis.core.planning.inspection.sheet import rotor_wear_m
+from thermaxis.core.planning.verdict.readings import CompoundLimits
 
 # The shape of a pad that was measured on one machine: its number and the axle.
 OWN_SHAPE = re.compile(r"^M\d+-(front|rear)$")

@@ -20,8 +20,8 @@ from thermaxis.apps.garage.mapping import (
 )
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.duties import Part, Section, Week, combined, descent_in_sections, driving_day
-from thermaxis.core.planning.lap import Element, Lap, Powertrain, drive_lap, session
+from thermaxis.core.planning.duty.duties import Part, Section, Week, combined, descent_in_sections, driving_day
+from thermaxis.core.planning.duty.lap import Element, Lap, Powertrain, drive_lap, session
 
 Kind = models.Duty.Kind
 PLAIN = (

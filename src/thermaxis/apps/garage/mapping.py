@@ -11,9 +11,9 @@ from thermaxis.apps.garage import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import standard_pressure
-from thermaxis.core.planning.classes import estimates
-from thermaxis.core.planning.lap import Powertrain
-from thermaxis.core.planning.upgrade import Room
+from thermaxis.core.planning.duty.lap import Powertrain
+from thermaxis.core.planning.machine.classes import estimates
+from thermaxis.core.planning.machine.upgrade import Room
 
 VEHICLE = (
     "mass_kg", "front_fraction", "wheelbase_m", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m",

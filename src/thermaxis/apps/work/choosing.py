@@ -20,15 +20,16 @@ from thermaxis.apps.work.whatif import ROOM, rooms_of
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import stop_count
-from thermaxis.core.planning import answers, rescue
-from thermaxis.core.planning.calibrate import AxleFit
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
-from thermaxis.core.planning.comparing import Comparison, compare, shared_traces
-from thermaxis.core.planning.fluids import FluidVerdict, judge_fluid
-from thermaxis.core.planning.lap import DRIVER_LEVELS
-from thermaxis.core.planning.readings import Setup
-from thermaxis.core.planning.uncertainty import AxleSpread, Spreads, Sweep, sweep
-from thermaxis.core.planning.upgrade import changed
+from thermaxis.core.planning.choice import rescue
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
+from thermaxis.core.planning.choice.comparing import Comparison, compare, shared_traces
+from thermaxis.core.planning.choice.fluids import FluidVerdict, judge_fluid
+from thermaxis.core.planning.duty import answers
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
+from thermaxis.core.planning.machine.upgrade import changed
+from thermaxis.core.planning.verdict.readings import Setup
+from thermaxis.core.planning.verdict.uncertainty import AxleSpread, Spreads, Sweep, sweep
 from thermaxis.core.records import Case
 
 CHANCE_DRAWS = 64

@@ -22,9 +22,11 @@ from thermaxis.apps.work.trying import NOTHING, WhatIf, changed, setup_under
 from thermaxis.apps.work.wearing import PartWear, parts_worn
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.simulate import history
-from thermaxis.core.planning import intervals, readings, why
-from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan, plan_bedding
-from thermaxis.core.planning.calibrate import AxleFit
+from thermaxis.core.planning.bedding.plan import BeddingOrder, BeddingPlan, plan_bedding
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.explain import why
+from thermaxis.core.planning.life import intervals
+from thermaxis.core.planning.verdict import readings
 from thermaxis.core.records import Case, DescentDuty
 from thermaxis.core.results import HISTORY_FIELDS, Result
 

@@ -10,11 +10,11 @@ from thermaxis.apps.work.solver import solve
 from thermaxis.apps.work.trying import WhatIf
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS, Candidate, Weights
-from thermaxis.core.planning.explain import TOPICS
-from thermaxis.core.planning.explain_topic import Subject, Topic
-from thermaxis.core.planning.uncertainty import Sweep
-from thermaxis.core.planning.why import Sensitivity, sensitivities
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Candidate, Weights
+from thermaxis.core.planning.explain.explain import TOPICS
+from thermaxis.core.planning.explain.topic import Subject, Topic
+from thermaxis.core.planning.explain.why import Sensitivity, sensitivities
+from thermaxis.core.planning.verdict.uncertainty import Sweep
 
 
 def subject_of(

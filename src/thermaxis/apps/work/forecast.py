@@ -14,9 +14,11 @@ from thermaxis.apps.work.mapping import CaseBuilder, evidence_record
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning import answers, intervals, readings
-from thermaxis.core.planning.calibrate import AxleFit, Calibration, calibrate
-from thermaxis.core.planning.uncertainty import AxleSpread, Spreads, Sweep, sweep
+from thermaxis.core.planning.duty import answers
+from thermaxis.core.planning.duty.calibrate import AxleFit, Calibration, calibrate
+from thermaxis.core.planning.life import intervals
+from thermaxis.core.planning.verdict import readings
+from thermaxis.core.planning.verdict.uncertainty import AxleSpread, Spreads, Sweep, sweep
 from thermaxis.core.results import Result
 
 MOST_REPEATS = 120

@@ -14,10 +14,7 @@ from thermaxis.apps.work import compute, querysets
 from thermaxis.apps.work.mapping import change_mm
 from thermaxis.apps.work.models import FittedSet, Inspection, Measurement
 from thermaxis.apps.work.wearing import parts_worn
-from thermaxis.core.planning import intervals
-from thermaxis.core.planning.inspect_wheel import PadLimits, RotorLimits
-from thermaxis.core.planning.inspection import Assessment, assess
-from thermaxis.core.planning.inspection_cells import (
+from thermaxis.core.planning.inspection.cells import (
     PAD_CELLS,
     ROTOR_CELLS,
     Doubt,
@@ -26,7 +23,10 @@ from thermaxis.core.planning.inspection_cells import (
     doubt_of,
     washers_m,
 )
-from thermaxis.core.planning.inspection_look import Wheel
+from thermaxis.core.planning.inspection.look import Wheel
+from thermaxis.core.planning.inspection.sheet import Assessment, assess
+from thermaxis.core.planning.inspection.wheel import PadLimits, RotorLimits
+from thermaxis.core.planning.life import intervals
 
 # Thin discs of these materials are not turned on a lathe.
 NOT_MACHINED = ("stainless", "carbon_ceramic")

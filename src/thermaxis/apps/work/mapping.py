@@ -12,10 +12,10 @@ from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core import records
-from thermaxis.core.planning.calibrate import AxleFit, Evidence, Logged, Paint, Pyrometer
-from thermaxis.core.planning.choose import Candidate
-from thermaxis.core.planning.intervals import change_limit_mm, default_school
-from thermaxis.core.planning.readings import Setup
+from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.duty.calibrate import AxleFit, Evidence, Logged, Paint, Pyrometer
+from thermaxis.core.planning.life.intervals import change_limit_mm, default_school
+from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.formats.temperature_log import read_log
 
 

@@ -14,8 +14,8 @@ from thermaxis.apps.work import querysets
 from thermaxis.apps.work.mapping import CaseBuilder
 from thermaxis.apps.work.solver import solve
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning.duties import as_trace
-from thermaxis.core.planning.recorded import Cleaned, Handling, clean
+from thermaxis.core.planning.duty.duties import as_trace
+from thermaxis.core.planning.duty.recorded import Cleaned, Handling, clean
 from thermaxis.core.results import Result
 from thermaxis.devices.run_logger import Delivery, LoggerSettings, StandInLogger
 from thermaxis.formats.run_file import Run, read_run

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work import compute, inspecting, querysets, whatif
-from thermaxis.core.planning import readings
+from thermaxis.core.planning.verdict import readings
 
 
 @dataclass(frozen=True, kw_only=True)

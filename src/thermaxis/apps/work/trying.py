@@ -12,9 +12,9 @@ from thermaxis.apps.garage.mapping import trailer_record, vehicle_record
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.work.mapping import with_what_if
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.duties import GEARS, grade_in_gear
-from thermaxis.core.planning.lap import DRIVER_LEVELS
-from thermaxis.core.planning.readings import Setup
+from thermaxis.core.planning.duty.duties import GEARS, grade_in_gear
+from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
+from thermaxis.core.planning.verdict.readings import Setup
 
 Kind = Duty.Kind
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.work.models import FittedSet, Measurement
 from thermaxis.apps.work.querysets import driven_km, mountings_of
-from thermaxis.core.planning import intervals
+from thermaxis.core.planning.life import intervals
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -16,9 +16,10 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import balance
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.chain import Chain, chain
-from thermaxis.core.planning import readings, upgrade
-from thermaxis.core.planning.classes import spread_of
-from thermaxis.core.planning.inspect_wheel import under_discard
+from thermaxis.core.planning.inspection.wheel import under_discard
+from thermaxis.core.planning.machine import upgrade
+from thermaxis.core.planning.machine.classes import spread_of
+from thermaxis.core.planning.verdict import readings
 from thermaxis.core.records import Case, Statics
 from thermaxis.core.results import Remark, Result, StaticsResult
 

@@ -12,7 +12,7 @@ from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.garage.mapping import REGEN, TRAILER, apply_changes, check
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.classes import MassPart, class_named, loaded
+from thermaxis.core.planning.machine.classes import MassPart, class_named, loaded
 
 TEXTS = {"name": 120, "note": 240, "front.caliper_kind": 24, "rear.caliper_kind": 24}
 # What a trailer is until someone says otherwise: a loaded two-axle trailer with overrun brakes (estimate).

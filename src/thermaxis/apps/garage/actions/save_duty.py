@@ -21,7 +21,7 @@ from thermaxis.apps.garage.models import (
     RecordedRun,
 )
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.lap import Element, check_length
+from thermaxis.core.planning.duty.lap import Element, check_length
 
 
 def save_duty(

@@ -17,8 +17,8 @@ from thermaxis.apps.garage.actions.choose_duty import choose_duty
 from thermaxis.apps.garage.api import duties, schemas
 from thermaxis.apps.garage.api.duty_schemas import Removed, RowId
 from thermaxis.apps.garage.models import Machine
-from thermaxis.core.planning import measuring
-from thermaxis.core.planning.classes import CLASSES, MassPart, estimates
+from thermaxis.core.planning.machine import measuring
+from thermaxis.core.planning.machine.classes import CLASSES, MassPart, estimates
 
 router = Router()
 router.add_router("", duties.router)

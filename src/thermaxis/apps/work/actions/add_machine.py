@@ -21,7 +21,7 @@ from thermaxis.apps.work.actions.change_parts import DISCARD, PAD_NUMBERS, POSIT
 from thermaxis.apps.work.compute import set_or_error
 from thermaxis.apps.work.models import FittedSet
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.classes import VehicleClass, class_named, estimates, paths
+from thermaxis.core.planning.machine.classes import VehicleClass, class_named, estimates, paths
 
 # Where nothing is said: a mild day, near the sea, fluid of middling age. All marked as estimates.
 SURROUNDINGS = {"environment.air_C": 20.0, "environment.altitude_m": 100.0, "fluid.fluid_age_months": 24.0}

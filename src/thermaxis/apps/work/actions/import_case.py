@@ -22,8 +22,8 @@ from thermaxis.apps.work.compute import set_or_error
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import altitude_of
-from thermaxis.core.planning.calibrate import AxleFit
-from thermaxis.core.planning.duties import as_trace
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.duty.duties import as_trace
 from thermaxis.core.records import Case, DescentDuty, StopsDuty, TraceDuty
 from thermaxis.formats.case_file import read_case
 

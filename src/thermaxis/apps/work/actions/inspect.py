@@ -15,8 +15,8 @@ from thermaxis.apps.work import inspecting
 from thermaxis.apps.work.compute import set_or_error
 from thermaxis.apps.work.models import Inspection, InspectionCell, Measurement, Overruling
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.inspection import assess
-from thermaxis.core.planning.inspection_cells import Doubt, cell_of, read_value
+from thermaxis.core.planning.inspection.cells import Doubt, cell_of, read_value
+from thermaxis.core.planning.inspection.sheet import assess
 
 MOST_KM = 5_000_000.0
 SOURCES = ("hand", "gauge")

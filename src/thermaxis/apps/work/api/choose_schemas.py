@@ -10,7 +10,7 @@ from pydantic import Field
 
 from thermaxis.apps.work.api.estimate_schemas import AnswerOut, CrossingOut
 from thermaxis.apps.work.api.schemas import BeddingAsk, WhatIf
-from thermaxis.core.planning.choose import Weights
+from thermaxis.core.planning.choice.choose import Weights
 
 Key = Annotated[str, Field(max_length=80)]
 

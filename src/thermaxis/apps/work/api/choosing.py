@@ -21,8 +21,8 @@ from thermaxis.apps.work.api.why import ENTRIES, chance_why_out, topic_out, why_
 from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.querysets import parts_of, set_in_force
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.choose import DEFAULT_WEIGHTS
-from thermaxis.core.planning.own_friction import Braking, friction_from_braking
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS
+from thermaxis.core.planning.choice.own_friction import Braking, friction_from_braking
 
 router = Router()
 

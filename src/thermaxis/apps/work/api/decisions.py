@@ -25,7 +25,7 @@ from thermaxis.apps.work.api.estimates import followed
 from thermaxis.apps.work.models import Decision
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning.choose import Judged
+from thermaxis.core.planning.choice.choose import Judged
 from thermaxis.formats.units import System
 
 router = Router()

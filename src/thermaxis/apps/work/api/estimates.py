@@ -20,7 +20,7 @@ from thermaxis.apps.work.api.present import influences_out
 from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import Calibration
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning import calibrate
+from thermaxis.core.planning.duty import calibrate
 
 router = Router()
 LONGEST_NAME = 64

@@ -20,7 +20,7 @@ from thermaxis.apps.work.api import inspection_schemas as schemas
 from thermaxis.apps.work.api.present_inspection import entered_out, file_of, inspection_out, row_out
 from thermaxis.apps.work.api.schemas import RemovedAsk
 from thermaxis.apps.work.models import Inspection, InspectionPhoto
-from thermaxis.core.planning.diagnose import evidence_texts
+from thermaxis.core.planning.inspection.diagnose import evidence_texts
 from thermaxis.devices.gauge import GaugeSettings
 from thermaxis.devices.pyrometer import PyrometerSettings
 

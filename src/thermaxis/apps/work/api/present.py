@@ -13,10 +13,10 @@ from thermaxis.apps.work.api import schemas
 from thermaxis.apps.work.models import BeddingRecord, FittedSet, Measurement
 from thermaxis.apps.work.querysets import driven_km, mountings_of
 from thermaxis.core.physics.simulate import history
-from thermaxis.core.planning.bedding import BeddingOrder, BeddingPlan
-from thermaxis.core.planning.intervals import P90, SCHOOLS
-from thermaxis.core.planning.readings import life_state
-from thermaxis.core.planning.uncertainty import Band
+from thermaxis.core.planning.bedding.plan import BeddingOrder, BeddingPlan
+from thermaxis.core.planning.life.intervals import P90, SCHOOLS
+from thermaxis.core.planning.verdict.readings import life_state
+from thermaxis.core.planning.verdict.uncertainty import Band
 from thermaxis.core.records import Case
 
 

@@ -12,10 +12,10 @@ from thermaxis.apps.work.api import choose_schemas
 from thermaxis.apps.work.api.estimate_schemas import CrossingOut
 from thermaxis.apps.work.choosing import FluidChoice, Offer
 from thermaxis.apps.work.mapping import Parts
-from thermaxis.core.planning.choose import Judged
-from thermaxis.core.planning.comparing import Compared, Comparison
-from thermaxis.core.planning.readings import rotor_limit_C
-from thermaxis.core.planning.uncertainty import Sweep
+from thermaxis.core.planning.choice.choose import Judged
+from thermaxis.core.planning.choice.comparing import Compared, Comparison
+from thermaxis.core.planning.verdict.readings import rotor_limit_C
+from thermaxis.core.planning.verdict.uncertainty import Sweep
 from thermaxis.core.results import AxleResult
 
 # Two of the engine's 10 K bins: what the ladder draws as one.

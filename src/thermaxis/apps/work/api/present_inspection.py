@@ -12,10 +12,10 @@ from thermaxis.apps.work.api.present import set_name
 from thermaxis.apps.work.api.schemas import AxleName, State
 from thermaxis.apps.work.models import Inspection
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.diagnose import evidence_texts
-from thermaxis.core.planning.inspection import ORDER, Ruling
-from thermaxis.core.planning.inspection_cells import cell_of
-from thermaxis.core.planning.inspection_look import Wheel
+from thermaxis.core.planning.inspection.cells import cell_of
+from thermaxis.core.planning.inspection.diagnose import evidence_texts
+from thermaxis.core.planning.inspection.look import Wheel
+from thermaxis.core.planning.inspection.sheet import ORDER, Ruling
 from thermaxis.formats.inspection_file import write_csv, write_json
 
 

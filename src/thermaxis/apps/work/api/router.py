@@ -31,7 +31,7 @@ from thermaxis.apps.work.api import (
 from thermaxis.apps.work.kept import kept
 from thermaxis.apps.work.models import BeddingRecord, Measurement
 from thermaxis.apps.work.stages import stages
-from thermaxis.core.planning import intervals
+from thermaxis.core.planning.life import intervals
 
 router = Router()
 router.add_router("", estimates.router)

@@ -22,7 +22,7 @@ from thermaxis.apps.work.actions.keep_run import keep_run
 from thermaxis.apps.work.api import estimates
 from thermaxis.apps.work.api import machine_schemas as schemas
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.recorded import SMOOTHING_S
+from thermaxis.core.planning.duty.recorded import SMOOTHING_S
 from thermaxis.devices.run_logger import LoggerSettings
 from thermaxis.formats.run_file import is_gpx
 from thermaxis.formats.speed_log import UNITS, Use, layout_of

@@ -12,13 +12,13 @@ from thermaxis.apps.work.api.present import influences_out
 from thermaxis.apps.work.choosing import Offer
 from thermaxis.apps.work.explaining import opened
 from thermaxis.apps.work.mapping import Parts
-from thermaxis.core.planning import readings
-from thermaxis.core.planning.calibrate import AxleFit
-from thermaxis.core.planning.choose import Candidate
-from thermaxis.core.planning.explain import chance_text, spread_text, window_text
-from thermaxis.core.planning.explain_topic import Subject
-from thermaxis.core.planning.uncertainty import Sweep
-from thermaxis.core.planning.why import Sensitivity
+from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.explain.explain import chance_text, spread_text, window_text
+from thermaxis.core.planning.explain.topic import Subject
+from thermaxis.core.planning.explain.why import Sensitivity
+from thermaxis.core.planning.verdict import readings
+from thermaxis.core.planning.verdict.uncertainty import Sweep
 from thermaxis.core.results import Result
 
 # Per reading: title, formula, unit of the changes, source.

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from thermaxis.core.planning.inspect_wheel import axle_findings, too_uneven
-from thermaxis.core.planning.inspection_cells import Value
-from thermaxis.core.planning.inspection_look import Look
+from thermaxis.core.planning.inspection.cells import Value
+from thermaxis.core.planning.inspection.look import Look
+from thermaxis.core.planning.inspection.wheel import axle_findings, too_uneven
 
 POINTS = 3
 OLD_FLUID_MONTHS = 24.0

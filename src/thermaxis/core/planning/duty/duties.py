@@ -14,7 +14,7 @@ from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.schedule import STANDSTILL_MPS
-from thermaxis.core.planning.lap import EASY_MPS2
+from thermaxis.core.planning.duty.lap import EASY_MPS2
 from thermaxis.core.records import DescentDuty, Duty, Stop, StopsDuty, TraceDuty, Trailer, Vehicle, check_size
 
 Array = NDArray[np.float64]

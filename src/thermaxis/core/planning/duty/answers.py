@@ -13,8 +13,14 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate, simulate_one
-from thermaxis.core.planning.limits import Margin, worst_crossed
-from thermaxis.core.planning.readings import CLOSE_FLUID_K, CLOSE_WINDOW_SHARE, Setup, fluid_margin, window_shares
+from thermaxis.core.planning.verdict.limits import Margin, worst_crossed
+from thermaxis.core.planning.verdict.readings import (
+    CLOSE_FLUID_K,
+    CLOSE_WINDOW_SHARE,
+    Setup,
+    fluid_margin,
+    window_shares,
+)
 from thermaxis.core.records import Case, DescentDuty, Duty
 from thermaxis.core.results import Result
 

@@ -6,7 +6,7 @@ import dataclasses
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from thermaxis.core.planning.choose import Candidate, Figures, Weights, figures
+from thermaxis.core.planning.choice.choose import Candidate, Figures, Weights, figures
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 

@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.diagnose import Diagnosis, diagnose
-from thermaxis.core.planning.inspect_wheel import PAD_STATES, PLAN_EVENTS, ROTOR_VERDICTS, Finding, axle_findings
-from thermaxis.core.planning.inspection_cells import Value
-from thermaxis.core.planning.inspection_evidence import CLEARS, POINTS, Seen, evidence_of, old_fluid
-from thermaxis.core.planning.inspection_look import Look, RotorReport, Wheel
+from thermaxis.core.planning.inspection.cells import Value
+from thermaxis.core.planning.inspection.diagnose import Diagnosis, diagnose
+from thermaxis.core.planning.inspection.evidence import CLEARS, POINTS, Seen, evidence_of, old_fluid
+from thermaxis.core.planning.inspection.look import Look, RotorReport, Wheel
+from thermaxis.core.planning.inspection.wheel import PAD_STATES, PLAN_EVENTS, ROTOR_VERDICTS, Finding, axle_findings
 from thermaxis.core.tables import rows_of
 
 PAD_STATE = {"fresh": "fine", "fine": "fine", "plan": "close", "due": "over", "at once": "over"}

@@ -10,11 +10,11 @@ import numpy as np
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate, simulate_one
-from thermaxis.core.planning.answers import ROUNDS, TRIED, Answer, section, two_figures
-from thermaxis.core.planning.choose import LOCK_CHECK_C
-from thermaxis.core.planning.limits import worst_crossed
-from thermaxis.core.planning.readings import Setup
-from thermaxis.core.planning.why import scaled
+from thermaxis.core.planning.choice.choose import LOCK_CHECK_C
+from thermaxis.core.planning.duty.answers import ROUNDS, TRIED, Answer, section, two_figures
+from thermaxis.core.planning.explain.why import scaled
+from thermaxis.core.planning.verdict.limits import worst_crossed
+from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.core.records import Case, Duty
 from thermaxis.core.results import Result
 

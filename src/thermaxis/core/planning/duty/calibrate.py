@@ -15,7 +15,7 @@ from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.batch import Watch, history_packed, run_packed
 from thermaxis.core.physics.schedule import After
-from thermaxis.core.planning.uncertainty import INPUTS, pack_draws
+from thermaxis.core.planning.verdict.uncertainty import INPUTS, pack_draws
 from thermaxis.core.records import MOST_HOURS, Case
 from thermaxis.core.results import HISTORY_FIELDS
 

@@ -13,10 +13,10 @@ from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.simulate import simulate
-from thermaxis.core.planning.inspect_wheel import under_discard
-from thermaxis.core.planning.intervals import WearScale, remaining
-from thermaxis.core.planning.limits import margins
-from thermaxis.core.planning.readings import Setup, window_shares
+from thermaxis.core.planning.inspection.wheel import under_discard
+from thermaxis.core.planning.life.intervals import WearScale, remaining
+from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.results import Result
 
 COLD_C = 20.0

@@ -8,7 +8,7 @@ from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import master_area
 from thermaxis.core.physics.torque import brake_torque, effective_radius
-from thermaxis.core.planning.explain_topic import LIMPERT, Subject, Topic
+from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
 from thermaxis.core.records import Axle
 from thermaxis.core.results import AxleResult
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from thermaxis.core.planning.inspect_wheel import (
+from thermaxis.core.planning.inspection.cells import PAD_CELLS, ROTOR_CELLS, Value, washers_m
+from thermaxis.core.planning.inspection.wheel import (
     SCHOOLS,
     CornerPads,
     Finding,
@@ -17,7 +18,6 @@ from thermaxis.core.planning.inspect_wheel import (
     pad_state,
     rotor_verdict,
 )
-from thermaxis.core.planning.inspection_cells import PAD_CELLS, ROTOR_CELLS, Value, washers_m
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -14,7 +14,7 @@ from scipy.signal import savgol_filter
 
 from thermaxis.core.checked import Checked, choice
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.lap import Index, telling_points
+from thermaxis.core.planning.duty.lap import Index, telling_points
 from thermaxis.core.records import MOST_HOURS, MOST_SEGMENTS, TraceDuty
 from thermaxis.core.results import Remark
 

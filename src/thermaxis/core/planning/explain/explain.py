@@ -7,19 +7,13 @@ from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.hydraulics import line_pressure, master_area
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
 from thermaxis.core.physics.resistance import GRAVITY
-from thermaxis.core.planning.choose import (
-    COLD_C,
-    LOCK_CHECK_C,
-    SHARE_CHECK_N,
-    criterion_scores,
-    weighted,
-)
-from thermaxis.core.planning.comparing import cost_of_year
-from thermaxis.core.planning.explain_axle import topics_of_axle
-from thermaxis.core.planning.explain_topic import LIMPERT, Subject, Topic
-from thermaxis.core.planning.limits import margins
-from thermaxis.core.planning.readings import Setup, window_shares
-from thermaxis.core.planning.uncertainty import Spreads, Sweep
+from thermaxis.core.planning.choice.choose import COLD_C, LOCK_CHECK_C, SHARE_CHECK_N, criterion_scores, weighted
+from thermaxis.core.planning.choice.comparing import cost_of_year
+from thermaxis.core.planning.explain.axle import topics_of_axle
+from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
+from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.readings import Setup, window_shares
+from thermaxis.core.planning.verdict.uncertainty import Spreads, Sweep
 from thermaxis.core.results import Result
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from thermaxis.core.planning.readings import Setup, rotor_limit_C
+from thermaxis.core.planning.verdict.readings import Setup, rotor_limit_C
 from thermaxis.core.results import Result
 
 

@@ -7,8 +7,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.diagnose import evidence_texts
-from thermaxis.core.planning.inspect_wheel import SCHOOLS
+from thermaxis.core.planning.inspection.diagnose import evidence_texts
+from thermaxis.core.planning.inspection.wheel import SCHOOLS
 
 Value = float | str | bool
 MOST_POINTS = 8

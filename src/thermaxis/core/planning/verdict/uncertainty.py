@@ -14,8 +14,8 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch, run_packed
 from thermaxis.core.physics.packing import Records, pack
 from thermaxis.core.physics.simulate import result_of
-from thermaxis.core.planning.limits import margins
-from thermaxis.core.planning.readings import Setup
+from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 

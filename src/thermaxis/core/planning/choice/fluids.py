@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.fluid import WATER_GAIN_PERCENT_PER_YEAR, WET_WATER_PERCENT, boiling_point
-from thermaxis.core.planning.readings import CLOSE_FLUID_K
+from thermaxis.core.planning.verdict.readings import CLOSE_FLUID_K
 
 # Manuals ask for a change after one to three years whatever the fluid still bears; two is the usual word (estimate).
 LONGEST_MONTHS = 24.0
