@@ -40,6 +40,7 @@ $(CHROMIUM):
 setup: .stamps/venv .stamps/node .stamps/build ## install everything and build the page
 
 demo: .stamps/venv .stamps/build ## start with the demo data and print the address
+	$(PY) -m thermaxis.config.older
 	$(PY) manage.py migrate --verbosity 0
 	$(PY) manage.py load_demo
 	$(PY) manage.py collectstatic --noinput --clear --verbosity 0

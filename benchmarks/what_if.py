@@ -147,8 +147,11 @@ def main() -> None:
             )
         server = subprocess.Popen(
             [sys.executable, "-m", "thermaxis.demo.serve"],
-            cwd=ROOT, env={**environment, "PORT": str(port)}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            cwd=ROOT,
+            env={**environment, "PORT": str(port)},
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         try:
             address = f"http://127.0.0.1:{port}/"
             wait_for(address)

@@ -12,12 +12,22 @@ MODELS = "from thermaxis.apps.catalogue.models import Fluid\n"
 @pytest.mark.parametrize(
     "line",
     [
-        "rows.filter(workshop=w, **before)", "rows.exclude(**body)", "rows.update(**now)", "Q(**x)", "rows.get(**ask.dict())",
-        "Fluid.objects.update_or_create(workshop=w, **key)", "Fluid(workshop=w, **payload.dict())", "models.Fluid(**row)",
-        "rows.create(**{name: v for name, v in body.items()})", "rows.create(**{key: body[key] for key in columns})",
-        "get_object_or_404(Fluid, **found)", "rows.order_by(*names)", "rows.values(*body)", "rows.annotate(**{k: 1})",
+        "rows.filter(workshop=w, **before)",
+        "rows.exclude(**body)",
+        "rows.update(**now)",
+        "Q(**x)",
+        "rows.get(**ask.dict())",
+        "Fluid.objects.update_or_create(workshop=w, **key)",
+        "Fluid(workshop=w, **payload.dict())",
+        "models.Fluid(**row)",
+        "rows.create(**{name: v for name, v in body.items()})",
+        "rows.create(**{key: body[key] for key in columns})",
+        "get_object_or_404(Fluid, **found)",
+        "rows.order_by(*names)",
+        "rows.values(*body)",
+        "rows.annotate(**{k: 1})",
     ],
-)  # fmt: skip
+)
 def test_unpacking_what_nobody_can_read_there_is_a_fault(line: str) -> None:
     assert len(list(faults(MODELS + line))) == 1
 
@@ -25,11 +35,16 @@ def test_unpacking_what_nobody_can_read_there_is_a_fault(line: str) -> None:
 @pytest.mark.parametrize(
     "line",
     [
-        "rows.filter(workshop=w, name=before['name'])", "rows.order_by('-pk')", "record(**body)",
-        "Fluid(**{name: values[name] for name in COLUMNS})", "rows.create(**{name: v[name] for name in mapping.AXLE})",
-        "rows.prefetch_related(*body)", "rows.only(*FIELDS)", "rows.filter(**{'name': value})",
+        "rows.filter(workshop=w, name=before['name'])",
+        "rows.order_by('-pk')",
+        "record(**body)",
+        "Fluid(**{name: values[name] for name in COLUMNS})",
+        "rows.create(**{name: v[name] for name in mapping.AXLE})",
+        "rows.prefetch_related(*body)",
+        "rows.only(*FIELDS)",
+        "rows.filter(**{'name': value})",
     ],
-)  # fmt: skip
+)
 def test_what_can_be_read_at_the_call_is_none(line: str) -> None:
     assert list(faults(MODELS + line)) == []
 

@@ -14,7 +14,7 @@ from pytest_django import DjangoDbBlocker
 from thermaxis.apps.accounts.models import Membership, Workshop
 from thermaxis.apps.garage import querysets
 from thermaxis.apps.garage.models import Duty, Machine
-from thermaxis.apps.work.actions.load_demo import load_demo
+from thermaxis.apps.workshop.actions.load_demo import load_demo
 
 
 def today() -> dt.date:

@@ -15,14 +15,30 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 ROOMS = ("src/thermaxis/apps", "src/thermaxis/api", "src/thermaxis/config")
 # Reads the package's own demo data and nothing else.
-EXEMPT = ("apps/work/actions/load_demo.py",)
-LOOKUPS = frozenset({
-    "filter", "exclude", "get", "get_or_create", "update", "update_or_create", "create", "aggregate", "annotate",
-    "alias", "complex_filter", "Q", "get_object_or_404", "get_list_or_404", "earliest", "latest",
-})  # fmt: skip
-NAMES = frozenset({
-    "order_by", "values", "values_list", "only", "defer", "distinct", "dates", "extra", "raw", "select_related",
-})  # fmt: skip
+EXEMPT = ("apps/workshop/actions/load_demo.py",)
+LOOKUPS = frozenset(
+    {
+        "filter",
+        "exclude",
+        "get",
+        "get_or_create",
+        "update",
+        "update_or_create",
+        "create",
+        "aggregate",
+        "annotate",
+        "alias",
+        "complex_filter",
+        "Q",
+        "get_object_or_404",
+        "get_list_or_404",
+        "earliest",
+        "latest",
+    }
+)
+NAMES = frozenset(
+    {"order_by", "values", "values_list", "only", "defer", "distinct", "dates", "extra", "raw", "select_related"}
+)
 
 
 def faults(source: str) -> Iterator[tuple[int, str]]:

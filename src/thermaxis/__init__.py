@@ -1,3 +1,3 @@
 """Thermaxis: brake heat, wear and change intervals, computed openly."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -56,7 +56,8 @@ def test_a_year_later_it_reads_the_same(
     demo: Api, relay_roadster: str, kept: dict[str, Any], workshop: Workshop
 ) -> None:
     demo.patch(relay_roadster, {"changes": {"vehicle.mass_kg": 900}})
-    Pad.objects.of(workshop).update(name="Renamed", window_high_C=300)
+    for pad in Pad.objects.of(workshop):
+        Pad.objects.filter(pk=pad.pk).update(name=f"Renamed {pad.pk}", window_high_C=300)
     again = demo.get(f"/decisions/{kept['id']}")
     assert again["content"] == kept["content"]
     assert again["note"] == "Ask about μ at 20 °C"
@@ -93,8 +94,10 @@ def test_only_who_has_the_address_reads_it_and_only_while_it_is_shared(
     # Notes stay in the workshop until they are ticked, and nobody on the way keeps a copy.
     assert (document["note"], document["content"]["machine_note"], document["content"]["duty_note"]) == ("", "", "")
     assert {**document["content"], "machine_note": 1, "duty_note": 1} == {
-        **kept["content"], "machine_note": 1, "duty_note": 1,
-    }  # fmt: skip
+        **kept["content"],
+        "machine_note": 1,
+        "duty_note": 1,
+    }
     assert read["Cache-Control"] == "no-store"
     assert demo.put(f"/decisions/{kept['id']}/shared", {"shared": True, "notes": True})["token"] == token
     assert anybody.get(f"/api/shared/{token}").json()["content"] == kept["content"]
@@ -163,8 +166,12 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
 
 @pytest.mark.parametrize(
     ("asked", "field"),
-    [({"keys": ["1-1-1-1"], "title": "x"}, "keys[0]"), ({"keys": [], "title": "x"}, "keys"), ({"keys": ["a"], "title": ""}, "title")],
-)  # fmt: skip
+    [
+        ({"keys": ["1-1-1-1"], "title": "x"}, "keys[0]"),
+        ({"keys": [], "title": "x"}, "keys"),
+        ({"keys": ["a"], "title": ""}, "title"),
+    ],
+)
 def test_a_shortlist_of_nothing_is_refused(demo: Api, relay_roadster: str, asked: dict[str, Any], field: str) -> None:
     assert_problem(demo.post(f"{relay_roadster}/decisions", asked, status=422), 422, field)
     assert demo.get(f"{relay_roadster}/decisions") == []

@@ -61,7 +61,7 @@ def test_each_kind_is_tried_kept_driven_and_comes_back_as_it_was_sent(demo: Api,
         f"/duties/{kept['id']}",
         {**{k: v for k, v in kept.items() if k not in ("id", "circuit", "run")}, "note": "noted"},
     )
-    assert again == {**kept, "note": "noted"}
+    assert again == {**kept, "note": "noted", "version": 2}
 
 
 def test_conditions_of_a_duty_act_on_it_alone(demo: Api, roadster: str) -> None:
@@ -178,7 +178,7 @@ def test_the_stand_in_s_run_comes_in_and_gives_the_peaks_of_the_duty(demo: Api, 
     assert hottest == pytest.approx(max(read["hottest_C"].values()), abs=0.1)
     row = RecordedRun.objects.get(pk=kept["run_id"])
     # The file itself is kept, smaller than it came.
-    assert 100 < len(row.content) < len(content)
+    assert 100 < len(row.file.content) < len(content)
     assert demo.get("/runs")[0]["distance_m"] == pytest.approx(read["distance_m"])
 
 

@@ -11,7 +11,7 @@ from django.test import Client
 
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work.models import FittedSet
+from thermaxis.apps.choose.models import Decision
 from thermaxis.cli import main
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.formats.case_file import read_case
@@ -29,7 +29,16 @@ def relay(demo: Api, machine: str) -> None:
 
 
 def test_session_tells_user_and_workshop(demo: Api) -> None:
-    assert demo.get("/session") == {"user": "demo", "workshop": "Tarnside Brake & Chassis", "currency": "£"}
+    session = demo.get("/session")
+    (mine,) = session.pop("workshops")
+    assert session == {
+        "user": "demo",
+        "workshop": "Tarnside Brake & Chassis",
+        "workshop_id": mine["id"],
+        "currency": "£",
+        "role": "owner",
+    }
+    assert mine["name"] == session["workshop"]
 
 
 def test_sign_in_and_out(workshop: Workshop, stranger: Api) -> None:
@@ -203,7 +212,7 @@ def test_fit_then_undo(demo: Api, roadster: str) -> None:
     fitted = demo.post(f"{roadster}/set", {"key": best["key"], "reason": best["reason"]})
     assert best["pad"] in fitted["name"]
     assert fitted["can_undo"]
-    row = FittedSet.objects.get(pk=fitted["id"])
+    row = Decision.objects.get(fitting__isnull=False)
     kept = simulate_one(read_case(json.dumps(row.inputs)))
     assert kept.front.peak_surface_C == pytest.approx(best["front"]["peak_C"], abs=0.06)
     again = demo.post(f"{roadster}/candidates", WHAT_IF)
@@ -236,13 +245,13 @@ def test_life_and_measurements(demo: Api, roadster: str) -> None:
     ask = {"axle": "front", "thickness_m": 0.0082, "odometer_km": 8500, "measured_on": today().isoformat()}
     row = demo.post(f"{roadster}/measurements", ask)
     after = demo.get(f"{roadster}/life")
-    assert after["rows"][0]["now_mm"] == pytest.approx(8.2)
+    assert after["rows"][0]["now_m"] == pytest.approx(0.0082)
     assert after["rows"][0]["events"] < life["rows"][0]["events"]
     assert after["odometer_km"] == 8500
     demo.put(f"/measurements/{row['id']}/removed", {"removed": True})
     assert demo.get(f"{roadster}/life")["measurements"][0]["removed"]
     half = demo.get(f"{roadster}/life?school=half")
-    assert half["rows"][0]["limit_mm"] == pytest.approx(4.75)
+    assert half["rows"][0]["limit_m"] == pytest.approx(0.00475)
     assert_problem(demo.get(f"{roadster}/life?school=none", status=422), 422, "school")
     wrong = demo.post(f"{roadster}/measurements", {**ask, "thickness_m": 0.03}, status=422)
     assert_problem(wrong, 422, "thickness_m", "measured before")

@@ -11,8 +11,8 @@ import pytest
 
 from tests.workshop import Api, assert_problem, machine_named
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work import compute, progress
-from thermaxis.apps.work.models import Calibration
+from thermaxis.apps.fitted.models import Calibration
+from thermaxis.apps.solving import in_force, progress
 from thermaxis.core.errors import Stopped
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import After
@@ -33,7 +33,7 @@ def machine(demo: Api) -> str:
 
 @pytest.fixture
 def case(workshop: Workshop) -> Case:
-    return compute.in_force(machine_named(workshop, "Middleweight twin")).setup.case
+    return in_force.in_force(machine_named(workshop, "Middleweight twin")).setup.case
 
 
 def readings_of(case: Case, errors: tuple[float, ...] = (0.0, 0.0, 0.0)) -> list[dict[str, Any]]:
@@ -41,11 +41,14 @@ def readings_of(case: Case, errors: tuple[float, ...] = (0.0, 0.0, 0.0)) -> list
     truth = scaled(case, "front.cooling_factor", HIDDEN)
     return [
         {
-            "kind": "pyrometer", "axle": "front", "since_s": since, "speed_mps": 12.0,
+            "kind": "pyrometer",
+            "axle": "front",
+            "since_s": since,
+            "speed_mps": 12.0,
             "value_C": simulate_one(truth, after=After(since, 12.0)).front.end_surface_C + error,
         }
         for since, error in zip((20.0, 90.0, 200.0), errors, strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def calibrate(demo: Api, machine: str, evidence: list[dict[str, Any]], *, keep: bool, status: int = 200) -> Any:

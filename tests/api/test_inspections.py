@@ -14,8 +14,8 @@ from django.test import Client
 from tests.pictures import picture
 from tests.workshop import Api, assert_problem, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work import querysets
-from thermaxis.apps.work.models import InspectionCell, Measurement
+from thermaxis.apps.fitted.models import PadReading
+from thermaxis.apps.inspect.models import InspectionCell
 
 pytestmark = pytest.mark.django_db
 PNG = picture("PNG")
@@ -34,8 +34,9 @@ def sheet(demo: Api, roadster: str) -> str:
 
 def enter(demo: Api, sheet: str, status: int = 200, **cells: Any) -> Any:
     """Enter plain values; `front_left__pad_inner_1` is the cell `front_left.pad_inner_1`."""
-    body = {name.replace("__", "."): value if isinstance(value, dict) else {"value": value}
-            for name, value in cells.items()}  # fmt: skip
+    body = {
+        name.replace("__", "."): value if isinstance(value, dict) else {"value": value} for name, value in cells.items()
+    }
     return demo.put(f"{sheet}/cells", {"cells": body}, status)
 
 
@@ -55,30 +56,49 @@ def test_cells_are_kept_one_by_one_and_repeating_makes_nothing_double(demo: Api,
     assert entered["inspection"]["wanted"] == 20
     # A cell is emptied by null; a word, a tick and a note live beside lengths.
     entered = enter(
-        demo, sheet, front_left__pad_inner_1=None, front_left__pins="dry", said__hot_smell=True, note="raining",
+        demo,
+        sheet,
+        front_left__pad_inner_1=None,
+        front_left__pins="dry",
+        said__hot_smell=True,
+        note="raining",
         fluid_age=14,
-    )  # fmt: skip
+    )
     assert values(entered["inspection"]) == {
-        "washers": 0.00602, "front_left.pins": "dry", "said.hot_smell": True, "note": "raining", "fluid_age": 14.0,
-    }  # fmt: skip
+        "washers": 0.00602,
+        "front_left.pins": "dry",
+        "said.hot_smell": True,
+        "note": "raining",
+        "fluid_age": 14.0,
+    }
     assert entered["inspection"]["causes"][0]["name"] == "slide_pins"
     assert demo.get(sheet)["cells"] == entered["inspection"]["cells"]
 
 
 def test_a_reading_that_cannot_be_asks_and_the_rest_is_kept(demo: Api, sheet: str) -> None:
     entered = enter(
-        demo, sheet, front_left__pad_inner_1=0.0165, front_left__pad_outer_1=0.000362, front_right__pad_inner_1=0.0089,
-        front_right__pins="rusty", nowhere=0.01, front_right__rotor_1=0.02551, washers=0.00602,
-    )  # fmt: skip
+        demo,
+        sheet,
+        front_left__pad_inner_1=0.0165,
+        front_left__pad_outer_1=0.000362,
+        front_right__pad_inner_1=0.0089,
+        front_right__pins="rusty",
+        nowhere=0.01,
+        front_right__rotor_1=0.02551,
+        washers=0.00602,
+    )
     assert values(entered["inspection"]) == {
-        "front_right.pad_inner_1": 0.0089, "front_right.rotor_1": 0.02551, "washers": 0.00602,
-    }  # fmt: skip
+        "front_right.pad_inner_1": 0.0089,
+        "front_right.rotor_1": 0.02551,
+        "washers": 0.00602,
+    }
     asks = {ask["name"]: ask for ask in entered["asks"]}
     assert "thicker than new" in asks["front_left.pad_inner_1"]["text"]
     assert asks["front_left.pad_outer_1"]["in_inches_m"] == pytest.approx(0.362 * 0.0254)
     assert {entry["name"]: entry["allowed"] for entry in entered["refused"]} == {
-        "front_right.pins": "one of free, dry, seized", "nowhere": "a cell of this machine's inspection",
-    }  # fmt: skip
+        "front_right.pins": "one of free, dry, seized",
+        "nowhere": "a cell of this machine's inspection",
+    }
     # Said to be right it is kept, and marked so.
     entered = enter(demo, sheet, front_left__pad_inner_1={"value": 0.0165, "confirmed": True, "source": "gauge"})
     (cell,) = [cell for cell in entered["inspection"]["cells"] if cell["name"] == "front_left.pad_inner_1"]
@@ -109,21 +129,19 @@ def test_finishing_feeds_life_and_opening_again_takes_it_back(demo: Api, roadste
         return demo.get(f"{roadster}/life")["rows"][0]
 
     before = front()
-    assert [part["position"] for part in before["parts"]] == [
-        "left.inner", "left.outer", "right.inner", "right.outer",
-    ]  # fmt: skip
+    assert [part["position"] for part in before["parts"]] == ["left.inner", "left.outer", "right.inner", "right.outer"]
     enter(demo, sheet, front_left__pad_inner_1=0.0080, front_left__pad_inner_2=0.0078, front_left__pad_outer_1=0.0091)
     demo.put(sheet, {"measured_on": today().isoformat(), "odometer_km": 8600})
     assert demo.put(f"{sheet}/finished", {"finished": True})["finished"]
     demo.put(f"{sheet}/finished", {"finished": True})
-    assert Measurement.objects.filter(inspection_id=int(sheet.rpartition("/")[2])).count() == 2
+    assert PadReading.objects.filter(inspection_id=int(sheet.rpartition("/")[2])).count() == 2
     after = front()
-    assert after["now_mm"] == pytest.approx(7.8)
+    assert after["now_m"] == pytest.approx(0.0078)
     inner = next(part for part in after["parts"] if part["position"] == "left.inner")
-    assert (inner["measurements"], inner["now_mm"]) == (2, pytest.approx(7.8))
+    assert (inner["measurements"], inner["now_m"]) == (2, pytest.approx(0.0078))
     # It wore faster than was computed: fewer events left, by two readings and their distance.
     assert after["wear_scale"] > before["wear_scale"]
-    assert inner["wear_per_1000km_low_mm"] < inner["wear_per_1000km_mm"] < inner["wear_per_1000km_high_mm"]
+    assert inner["wear_per_1000km_low_m"] < inner["wear_per_1000km_m"] < inner["wear_per_1000km_high_m"]
     assert demo.machine("Kit roadster")["odometer_km"] == 8600
     # Closed: nothing gets in until it is opened again.
     assert_problem(enter(demo, sheet, 409, note="late"), 409, said="open it again")
@@ -132,31 +150,54 @@ def test_finishing_feeds_life_and_opening_again_takes_it_back(demo: Api, roadste
     enter(demo, sheet, note="not too late")
 
 
-def test_a_set_that_comes_off_keeps_its_history_and_goes_back_on_with_it(demo: Api, roadster: str) -> None:
-    (own,) = demo.get(f"{roadster}/sets")
+def test_pads_that_come_off_keep_their_history_and_go_back_on_with_it(demo: Api, roadster: str) -> None:
+    def shelf() -> dict[tuple[str, str], list[dict[str, Any]]]:
+        found: dict[tuple[str, str], list[dict[str, Any]]] = {}
+        for row in demo.get(f"{roadster}/shelf"):
+            found.setdefault((row["kind"], row["axle"]), []).append(row)
+        return found
+
+    (own,) = shelf()["pads", "front"]
+    (rings,) = shelf()["rotors", "front"]
     assert own["on_machine"]
     assert own["driven_km"] == pytest.approx(8412 - 6920)
-    assert {(part["axle"], part["position"]): part["thickness_mm"] for part in own["parts"]}[
-        "front", "left.inner"
-    ] == pytest.approx(9.2)
+    readings = {part["position"]: part["thickness_m"] for part in own["readings"]}
+    assert readings["left.inner"] == pytest.approx(0.0092)
+    # Three points over washers: the least of them, washers taken off.
+    assert {part["position"]: part["thickness_m"] for part in rings["readings"]} == pytest.approx(
+        {"left": 0.01949, "right": 0.0195}
+    )
     life = demo.get(f"{roadster}/life")["rows"]
-    other = next(entry for entry in demo.post(f"{roadster}/candidates", {})["ranked"] if not entry["fitted"])
-    demo.post(f"{roadster}/set", {"key": other["key"]})
+    key = next(row["key"] for row in demo.post(f"{roadster}/candidates", {})["ranked"] if not row["fitted"])
+    front_pad, _, _, rear_rotor = key.split("-")
+    fitted = next(row["key"] for row in candidates(demo, roadster) if row["fitted"])
+    _, rear_pad, front_rotor, rear_rotor = fitted.split("-")
+    # Another compound in front alone: the rear keeps its pads, both axles their rotors.
+    demo.post(f"{roadster}/set", {"key": f"{front_pad}-{rear_pad}-{front_rotor}-{rear_rotor}", "mixed": True})
     machine = machine_named(Workshop.objects.get(name="Tarnside Brake & Chassis"), "Kit roadster")
     machine.odometer_km = 9000.0
     machine.save()
-    shelf = next(row for row in demo.get(f"{roadster}/sets") if row["id"] == own["id"])
-    assert not shelf["on_machine"]
-    assert shelf["driven_km"] == pytest.approx(8412 - 6920)
-    demo.post(f"{roadster}/sets/{own['id']}/mount", {})
+    off = next(row for row in shelf()["pads", "front"] if row["id"] == own["id"])
+    assert (off["on_machine"], off["fits"]) == (False, True)
+    assert off["driven_km"] == pytest.approx(8412 - 6920)
+    (rear,) = shelf()["pads", "rear"]
+    assert rear["driven_km"] == pytest.approx(9000 - 6920)
+    assert len(shelf()["rotors", "front"]) == 1
+    demo.post(f"{roadster}/shelf/pads/{own['id']}/mount", {"axle": "front"})
     again = demo.get(f"{roadster}/life")["rows"]
-    assert [row["now_mm"] for row in again] == pytest.approx([row["now_mm"] for row in life])
-    assert_problem(demo.post(f"{roadster}/sets/{own['id']}/mount", {}, 409), 409, said="on the machine already")
-    fitted = querysets.set_in_force(machine)
-    assert fitted is not None
-    mountings = querysets.mountings_of(fitted)
-    assert querysets.driven_km(mountings, 9100.0) == pytest.approx(8412 - 6920 + 100)
-    assert querysets.driven_km(mountings, 8700.0) == pytest.approx(8412 - 6920)
+    assert again[0]["now_m"] == pytest.approx(life[0]["now_m"])
+    assert again[1]["now_m"] < life[1]["now_m"]
+    again_on = {"axle": "front"}
+    answer = demo.post(f"{roadster}/shelf/pads/{own['id']}/mount", again_on, 409)
+    assert_problem(answer, 409, said="on a machine already")
+    answer = demo.post(f"{roadster}/shelf/rotors/{rings['id']}/mount", again_on, 409)
+    assert_problem(answer, 409, said="on a machine already")
+    assert next(row for row in shelf()["pads", "front"] if row["id"] == own["id"])["on_machine"]
+
+
+def candidates(demo: Api, path: str) -> list[dict[str, Any]]:
+    found = demo.post(f"{path}/candidates", {})
+    return [*found["ranked"], *found["rejected"]]
 
 
 def test_a_verdict_is_overruled_with_a_reason_that_is_kept(demo: Api, sheet: str) -> None:
@@ -201,9 +242,12 @@ def test_head_and_removal(demo: Api, roadster: str, sheet: str) -> None:
 
 def test_strangers_see_none_of_it(stranger: Api, demo: Api, sheet: str) -> None:
     for method, path, body in (
-        ("get", sheet, None), ("put", f"{sheet}/cells", {"cells": {}}), ("get", f"{sheet}/file/csv", None),
-        ("put", f"{sheet}/finished", {"finished": True}), ("post", f"{sheet}/gauge", {"cell": "washers", "seed": 1}),
-    ):  # fmt: skip
+        ("get", sheet, None),
+        ("put", f"{sheet}/cells", {"cells": {}}),
+        ("get", f"{sheet}/file/csv", None),
+        ("put", f"{sheet}/finished", {"finished": True}),
+        ("post", f"{sheet}/gauge", {"cell": "washers", "seed": 1}),
+    ):
         assert_problem(stranger.call(method, path, body, 404), 404)
 
 
@@ -215,9 +259,11 @@ def test_the_sheet_as_csv_and_json(demo: Api, sheet: str, client: Client) -> Non
     rows = list(csv.DictReader(io.StringIO(response.content.decode("utf-8"))))
     cells = {row["name"]: (row["value"], row["unit"]) for row in rows if row["what"] == "cell"}
     assert cells == {
-        "front_left.pad_inner_1": ("4.300", "mm"), "front_left.pins": ("dry", ""), "note": ("a, b", ""),
+        "front_left.pad_inner_1": ("4.300", "mm"),
+        "front_left.pins": ("dry", ""),
+        "note": ("a, b", ""),
         "fluid_age": ("30.0", "months"),
-    }  # fmt: skip
+    }
     pads = next(row for row in rows if row["name"] == "front.pads")
     assert (pads["value"], "two more runs" in pads["note"]) == ("plan", True)
     assert {row["name"]: row["value"] for row in rows if row["what"] == "inspection"}["machine"] == "Kit roadster"
@@ -238,8 +284,11 @@ def test_the_gauge_types_what_its_wheel_is(demo: Api, sheet: str) -> None:
     lip = typed("front_left.rotor_1", story="worn lip")
     assert lip > 20.0 > typed("front_left.rotor_1")
     # Every reading of the even car goes in without a question.
-    names = [f"{wheel}.{cell}" for wheel in ("front_left", "front_right", "rear_left", "rear_right")
-             for cell in ("pad_inner_1", "pad_outer_1", "rotor_1", "rotor_2", "rotor_3")]  # fmt: skip
+    names = [
+        f"{wheel}.{cell}"
+        for wheel in ("front_left", "front_right", "rear_left", "rear_right")
+        for cell in ("pad_inner_1", "pad_outer_1", "rotor_1", "rotor_2", "rotor_3")
+    ]
     entered = demo.put(f"{sheet}/cells", {"cells": {name: {"value": typed(name) / 1e3} for name in names}})
     assert (entered["asks"], entered["refused"], entered["inspection"]["given"]) == ([], [], 20)
     assert_problem(demo.post(f"{sheet}/gauge", {"cell": "note", "seed": 1}, 422), 422, "cell")
@@ -290,5 +339,7 @@ def test_the_demo_van_says_why_its_pads_go(demo: Api) -> None:
     assert document["causes"][0]["name"] == "slide_pins"
     assert any(ruling["subject"] == "front_left.inner and outer" for ruling in document["rulings"])
     assert demo.get("/symptoms")[0] == {
-        "evidence": "pulls_hard_braking", "kind": "felt", "text": "pulls to one side in hard braking",
-    }  # fmt: skip
+        "evidence": "pulls_hard_braking",
+        "kind": "felt",
+        "text": "pulls to one side in hard braking",
+    }

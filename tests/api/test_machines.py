@@ -16,9 +16,13 @@ from thermaxis.formats.case_file import read_case
 WHAT_IF = {"cooling_factor": 1.0, "air_C": None}
 # What stands on one page of paper: nothing but this is known.
 PAPER = {
-    "vehicle.mass_kg": 1320.0, "vehicle.wheelbase_m": 2.56, "front.rotor.outer_radius_m": 0.14,
-    "front.rotor.thickness_m": 0.022, "rear.rotor.outer_radius_m": 0.13, "rear.rotor.thickness_m": 0.01,
-}  # fmt: skip
+    "vehicle.mass_kg": 1320.0,
+    "vehicle.wheelbase_m": 2.56,
+    "front.rotor.outer_radius_m": 0.14,
+    "front.rotor.thickness_m": 0.022,
+    "rear.rotor.outer_radius_m": 0.13,
+    "rear.rotor.thickness_m": 0.01,
+}
 HATCH = {"name": "Paper hatch", "owner": "L. Dunmail", "vehicle_class": "hatch", "known": PAPER}
 
 
@@ -268,10 +272,14 @@ def test_a_broken_case_is_refused_by_its_field(demo: Api) -> None:
 def test_a_stranger_gets_none_of_it(demo: Api, stranger: Api, roadster: str) -> None:
     kept = demo.post(f"{roadster}/set-ups", {"name": "mine", "changes": {"vehicle.tyre_grip": 1.0}}, status=201)
     for method, path, body in (
-        ("get", f"{roadster}/parts", None), ("patch", f"{roadster}/parts", {"changes": {}}),
-        ("post", f"{roadster}/copy", {"name": "x"}), ("get", f"{roadster}/moves", None),
-        ("put", f"{roadster}/words", {"words": {}}), ("put", f"{roadster}/removed", {"removed": True}),
-        ("post", f"/set-ups/{kept['id']}/use", None), ("put", f"/set-ups/{kept['id']}/removed", {"removed": True}),
+        ("get", f"{roadster}/parts", None),
+        ("patch", f"{roadster}/parts", {"changes": {}}),
+        ("post", f"{roadster}/copy", {"name": "x"}),
+        ("get", f"{roadster}/moves", None),
+        ("put", f"{roadster}/words", {"words": {}}),
+        ("put", f"{roadster}/removed", {"removed": True}),
+        ("post", f"/set-ups/{kept['id']}/use", None),
+        ("put", f"/set-ups/{kept['id']}/removed", {"removed": True}),
         ("post", f"{roadster}/compare", {"changes": {}, "pedal_force_N": 100}),
-    ):  # fmt: skip
+    ):
         stranger.call(method, path, body, status=404)

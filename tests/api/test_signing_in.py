@@ -14,8 +14,8 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from tests.workshop import assert_problem
-from thermaxis.apps.accounts.actions.signing_in import MOST_BY_ADDRESS, MOST_BY_NAME
 from thermaxis.apps.accounts.models import Membership, Workshop
+from thermaxis.apps.accounts.sessions import MOST_BY_ADDRESS, MOST_BY_NAME
 
 pytestmark = pytest.mark.django_db
 GOOD, BAD = "tarn-and-fell-91", "wrong"
@@ -113,15 +113,21 @@ def test_guessing_the_present_password_is_held_off_as_well(ada: str) -> None:
 
 def test_one_setting_makes_a_public_server_s_settings_safe(tmp_path: Path) -> None:
     environment = {
-        **os.environ, "THERMAXIS_VAR": str(tmp_path), "THERMAXIS_HTTPS": "1", "THERMAXIS_HOSTS": "brakes.example",
+        **os.environ,
+        "THERMAXIS_VAR": str(tmp_path),
+        "THERMAXIS_HTTPS": "1",
+        "THERMAXIS_HOSTS": "brakes.example",
         "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings",
-    }  # fmt: skip
+    }
     # Set for these tests only.
     del environment["DJANGO_ALLOW_ASYNC_UNSAFE"]
     done = subprocess.run(
         [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
-        cwd=Path(__file__).parents[2], env=environment, capture_output=True, text=True,
-    )  # fmt: skip
+        cwd=Path(__file__).parents[2],
+        env=environment,
+        capture_output=True,
+        text=True,
+    )
     assert done.returncode == 0, done.stderr
     show = (
         "from django.conf import settings as s; "
@@ -133,8 +139,11 @@ def test_one_setting_makes_a_public_server_s_settings_safe(tmp_path: Path) -> No
     assert shown.stdout.split() == ["True", "True", "True", "31536000"]
     debug = {**environment, "THERMAXIS_DEBUG": "1"}
     refused = subprocess.run(
-        [sys.executable, "-m", "thermaxis.config.server"], cwd=Path(__file__).parents[2], env=debug,
-        capture_output=True, text=True,
-    )  # fmt: skip
+        [sys.executable, "-m", "thermaxis.config.server"],
+        cwd=Path(__file__).parents[2],
+        env=debug,
+        capture_output=True,
+        text=True,
+    )
     assert refused.returncode == 1
     assert "THERMAXIS_DEBUG" in refused.stderr

@@ -7,12 +7,12 @@ import pytest
 from tests.workshop import duty_named, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Family, Fluid, Pad, PadVariant, Provenance, Rotor
+from thermaxis.apps.choose import choosing
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
 from thermaxis.apps.garage.models import Circuit, Duty
-from thermaxis.apps.work import choosing
-from thermaxis.apps.work.actions.load_demo import load_demo
-from thermaxis.apps.work.stages import stages
-from thermaxis.apps.work.trying import NOTHING
+from thermaxis.apps.solving.trying import NOTHING
+from thermaxis.apps.workshop.actions.load_demo import load_demo
+from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.planning.choice.choose import USES
 from thermaxis.core.records import MATERIALS, PATTERNS
 
@@ -119,8 +119,13 @@ def test_rail_states_come_from_the_data(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
     states = {stage.name: stage.state for stage in stages(machine)}
     assert states == {
-        "machine": "started", "inspect": "done", "duty": "done", "choose": "empty", "bed": "empty", "life": "done",
-    }  # fmt: skip
+        "machine": "started",
+        "inspect": "done",
+        "duty": "done",
+        "choose": "empty",
+        "bed": "empty",
+        "life": "done",
+    }
     machine.estimates = []
     machine.duty = None
     states = {stage.name: stage.state for stage in stages(machine)}

@@ -7,16 +7,21 @@ import zlib
 
 import pytest
 
+from tests.builders import owner
 from tests.workshop import duty_named, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.duty import recorded
+from thermaxis.apps.duty.actions.keep_run import keep_run
+from thermaxis.apps.fitted.actions.correct import change_parts, part_values
+from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
-from thermaxis.apps.garage.actions import change_machine
 from thermaxis.apps.garage.mapping import Conditions
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.work import compute, recorded, whatif
-from thermaxis.apps.work.actions.add_machine import copy_machine
-from thermaxis.apps.work.actions.change_parts import change_parts, own_shape, part_values
-from thermaxis.apps.work.actions.keep_run import keep_run
+from thermaxis.apps.log.actions import set_removed
+from thermaxis.apps.machine import whatif
+from thermaxis.apps.machine.actions import change_machine
+from thermaxis.apps.machine.actions.add_machine import copy_machine
+from thermaxis.apps.solving import in_force
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.duty.duties import GEARS
 from thermaxis.core.records import TraceDuty
@@ -46,11 +51,11 @@ def test_ducts_of_a_duty_multiply_the_machine_s_cooling(workshop: Workshop) -> N
     duty = duty_named(workshop, "Relay stint, Tarn loop")
     duty.duct_factor = 1.4
     roadster.duty = duty
-    state = compute.in_force(roadster)
+    state = in_force.in_force(roadster)
     assert state.setup.case.front.cooling_factor == pytest.approx(1.4 * 1.5)
     duty.duct_factor = 1.0
     cooler = state.result.front.peak_surface_C
-    assert cooler < compute.in_force(roadster).result.front.peak_surface_C - 20
+    assert cooler < in_force.in_force(roadster).result.front.peak_surface_C - 20
 
 
 def test_a_gear_of_the_pass_matters_by_the_machine_s_own_engine(workshop: Workshop) -> None:
@@ -96,24 +101,29 @@ def test_estimates_fill_what_is_left_open_and_follow_what_is_known(workshop: Wor
         mapping.open_values(twin, ["vehicle.cg_height_m"])
 
 
-def test_two_machines_on_one_own_rotor_part_ways_when_one_is_measured(workshop: Workshop) -> None:
-    roadster = machine_named(workshop, "Kit roadster")
-    change_parts(roadster, {"front.rotor.thickness_m": 0.0195, "front.pad.thickness_m": 0.009})
-    twin = copy_machine(machine_named(workshop, "Kit roadster"), "Second roadster", today())
-    first, second = compute.set_or_error(roadster), compute.set_or_error(twin)
-    assert first.front_rotor == second.front_rotor
-    change_parts(twin, {"front.rotor.thickness_m": 0.0191, "front.pad.thickness_m": 0.008})
-    assert part_values(compute.set_or_error(roadster))["front.rotor.thickness_m"] == 0.0195
-    assert part_values(compute.set_or_error(twin))["front.rotor.thickness_m"] == 0.0191
-    assert compute.set_or_error(roadster).front_pad.shape == own_shape(roadster, "front")
-    assert compute.set_or_error(twin).front_pad.shape == own_shape(twin, "front")
-    assert part_values(compute.set_or_error(roadster))["front.pad.thickness_m"] == 0.009
+def test_a_copy_shares_nothing_that_can_be_measured(workshop: Workshop) -> None:
+    scope, roadster = owner(workshop), machine_named(workshop, "Kit roadster")
+    change_parts(scope, roadster, {"front.rotor.thickness_m": 0.0195, "front.pad.thickness_m": 0.009})
+    twin = copy_machine(scope, machine_named(workshop, "Kit roadster"), "Second roadster", today())
+    first, second = standing_of(roadster), standing_of(twin)
+    assert part_values(first) == part_values(second)
+    for axle in ("front", "rear"):
+        assert first.pads(axle) != second.pads(axle)
+        assert first.rotors(axle) != second.rotors(axle)
+    change_parts(scope, twin, {"front.rotor.thickness_m": 0.0191, "front.pad.thickness_m": 0.008})
+    assert part_values(standing_of(roadster))["front.rotor.thickness_m"] == 0.0195
+    assert part_values(standing_of(twin))["front.rotor.thickness_m"] == 0.0191
+    assert part_values(standing_of(roadster))["front.pad.thickness_m"] == 0.009
+    assert part_values(standing_of(twin))["front.pad.thickness_m"] == 0.008
+    # The copy starts with the fluid as old as it is, and with no history.
+    assert second.fluid_months == first.fluid_months
+    assert not second.pads("front").readings.exists()
 
 
 def test_an_estimate_at_the_end_of_what_is_allowed_moves_one_way_only(workshop: Workshop) -> None:
     roadster = machine_named(workshop, "Kit roadster")
     roadster.pedal_efficiency = 1.0
-    state = compute.in_force(roadster)
+    state = in_force.in_force(roadster)
     found = next(move for move in whatif.moves(state) if move.field == "hydraulics.pedal_efficiency")
     assert found.low == pytest.approx(0.95)
     assert found.high == 1.0
@@ -126,9 +136,9 @@ def test_a_kept_run_gives_back_the_file_it_came_from(workshop: Workshop) -> None
         roadster, duty_named(workshop, "Sprint day"), LoggerSettings(rate_Hz=5.0), "csv", 9
     ).content
     uses = [Use(column=0, role="time", unit="s"), Use(column=1, role="speed", unit="km/h")]
-    duty = keep_run(workshop, "Sprints, logged", "sprint.csv", content, uses, "auto")
+    duty = keep_run(owner(workshop), "Sprints, logged", "sprint.csv", content, uses, "auto")
     assert duty.run is not None
-    assert zlib.decompress(bytes(duty.run.content)) == content
+    assert zlib.decompress(bytes(duty.run.file.content)) == content
     assert duty.run.summary["rows"] > 1000
     # Without a temperature column there is nothing to calibrate with.
     assert recorded.temperature_logs(duty.run) == {}
@@ -138,9 +148,10 @@ def test_a_kept_run_gives_back_the_file_it_came_from(workshop: Workshop) -> None
 
 def test_changes_that_began_from_the_same_reading_do_not_write_each_other_away(workshop: Workshop) -> None:
     first, second, third = (machine_named(workshop, "Middleweight twin") for _ in range(3))
-    change_machine.set_removed(first, True)
-    change_machine.change_words(second, {"name": "Twin on wets"})
-    change_machine.change_machine(third, {"vehicle.tyre_grip": 0.7, "front.caliper_mass_kg": 1.9})
+    scope = owner(workshop)
+    set_removed(scope, "remove_machine", first, True)
+    change_machine.change_words(scope, second, {"name": "Twin on wets"})
+    change_machine.change_machine(scope, third, {"vehicle.tyre_grip": 0.7, "front.caliper_mass_kg": 1.9})
     now = Machine.objects.get(pk=first.pk)
     assert (now.name, now.tyre_grip, now.removed_at is not None) == ("Twin on wets", 0.7, True)
     assert now.axles.get(position="front").caliper_mass_kg == 1.9

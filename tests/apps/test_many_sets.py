@@ -8,9 +8,10 @@ import pytest
 
 from tests.workshop import Api, duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work import choosing, compute, querysets, solver
-from thermaxis.apps.work.querysets import MOST_SETS, MOST_STOPS, most_sets
-from thermaxis.apps.work.trying import NOTHING
+from thermaxis.apps.choose import choosing, offering
+from thermaxis.apps.choose.offering import MOST_SETS, MOST_STOPS, most_sets
+from thermaxis.apps.solving import in_force, solver
+from thermaxis.apps.solving.trying import NOTHING
 
 pytestmark = pytest.mark.django_db
 
@@ -25,17 +26,17 @@ def test_of_too_many_pairs_the_best_alone_are_mixed_on_the_rotors_that_are_on(
     assert every.left_out == ""
     count = len(every.candidates)
     # Room for all compounds on one pair of rotors, then for some of them only.
-    on_it = {key.split("-", 2)[2] for key in (every.fitted_key or "",)}
+    on_it = {key.split("-", 2)[2] for key in (every.fitted_key,)}
     compounds = len({entry.pad for entry in alike})
     pairs = compounds * (compounds - 1)
-    monkeypatch.setattr(querysets, "MOST_SETS", len(alike) + pairs)
+    monkeypatch.setattr(offering, "MOST_SETS", len(alike) + pairs)
     some = choosing.offer_of(machine, workshop, mixed=True)
     mixed = [entry for entry in some.candidates if entry.pad != entry.rear_pad]
     assert len(mixed) == pairs
     assert {entry.key.split("-", 2)[2] for entry in mixed} == on_it
     assert some.left_out.startswith(f"{count} sets fit this machine, too many")
     assert some.left_out.endswith("only on the rotors that are on now.")
-    monkeypatch.setattr(querysets, "MOST_SETS", len(alike) + 9)
+    monkeypatch.setattr(offering, "MOST_SETS", len(alike) + 9)
     few = choosing.offer_of(machine, workshop, mixed=True)
     mixed = [entry for entry in few.candidates if entry.pad != entry.rear_pad]
     assert f"only the 3 of {compounds} compounds that do best alone" in few.left_out
@@ -44,7 +45,7 @@ def test_of_too_many_pairs_the_best_alone_are_mixed_on_the_rotors_that_are_on(
     assert {entry.pad for entry in mixed} == {entry.rear_pad for entry in mixed} == set(best)
     assert len(mixed) == 6
     # Without mixing too: then on the rotors that are on.
-    monkeypatch.setattr(querysets, "MOST_SETS", compounds)
+    monkeypatch.setattr(offering, "MOST_SETS", compounds)
     alone = choosing.offer_of(machine, workshop)
     assert {entry.key.split("-", 2)[2] for entry in alone.candidates} == on_it
     assert "are on the rotors that are on now" in alone.left_out
@@ -53,7 +54,7 @@ def test_of_too_many_pairs_the_best_alone_are_mixed_on_the_rotors_that_are_on(
 def test_the_page_is_told(demo: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     machine = f"/machines/{demo.machine('Kit roadster')['id']}"
     assert demo.post(f"{machine}/candidates", {"mixed": True})["left_out"] == ""
-    monkeypatch.setattr(querysets, "MOST_SETS", 30)
+    monkeypatch.setattr(offering, "MOST_SETS", 30)
     demo.put(f"{machine}/duty", {"duty_id": demo.duty("Relay stint, Tarn loop")})
     found = demo.post(f"{machine}/candidates", {"mixed": True})
     assert found["total"] <= 30
@@ -74,7 +75,7 @@ def test_fewer_sets_are_weighed_on_a_duty_of_very_many_stops() -> None:
 def test_solved_cases_are_kept_up_to_so_many_and_so_many_stops(
     workshop: Workshop, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    state = compute.in_force(machine_named(workshop, "Kit roadster"))
+    state = in_force.in_force(machine_named(workshop, "Kit roadster"))
     stops = len(state.result.stops)
     assert stops > 10
     monkeypatch.setattr(solver, "_results", type(solver._results)())
@@ -91,3 +92,7 @@ def test_solved_cases_are_kept_up_to_so_many_and_so_many_stops(
     monkeypatch.setattr(solver, "KEPT", 2)
     solver.solve(cases[:1])
     assert list(solver._results) == [cases[4], cases[0]]
+    # What is asked for again stays longer than what is not.
+    solver.solve(cases[4:])
+    solver.solve(cases[1:2])
+    assert list(solver._results) == [cases[4], cases[1]]

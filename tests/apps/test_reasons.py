@@ -6,13 +6,12 @@ import math
 import re
 
 import pytest
-from django.db.models import Q
 
 from tests.workshop import duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Pad, Rotor
-from thermaxis.apps.work import choosing
-from thermaxis.apps.work.trying import NOTHING, WhatIf
+from thermaxis.apps.choose import choosing
+from thermaxis.apps.solving.trying import NOTHING, WhatIf
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.planning.choice.choose import Judged
 
@@ -26,7 +25,7 @@ COMBINATIONS = [
     ("Horse-box 4x4", "Scar brow, overloaded", WhatIf(fluid_age_months=110), True),
     ("Middleweight twin", "Sprint day", WhatIf(air_C=38), False),
     ("Parcel van", "Town parcel round", WhatIf(repeats=60), True),
-]  # fmt: skip
+]
 
 
 def outside(entry: Judged, axle: str) -> tuple[float, float]:
@@ -68,7 +67,7 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
     margins = [table[axle] - peaks[axle] for axle in peaks for table in (limits, material)]
     fluid = max(r.front.peak_fluid_C, r.rear.peak_fluid_C)
     pads = [Pad.objects.of(workshop).get(name=name) for name in (c.pad, c.rear_pad)]
-    rotors = [Rotor.objects.of(workshop).get(Q(own=False), name=name) for name in (c.front_rotor, c.rear_rotor)]
+    rotors = [Rotor.objects.of(workshop).get(name=name) for name in (c.front_rotor, c.rear_rotor)]
     price = sum(rotor.price * axle.rotors for rotor, axle in zip(rotors, (case.front, case.rear), strict=True))
     family = {
         "organic": 0.15,
@@ -92,19 +91,29 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
         (r"dust ([\d.]+) of (5)", [max(pad.dust for pad in pads), 5.0]),
         (r"takes about ([\d.]+) mm off a rotor", [max(family[pad.family] for pad in pads)]),
         (r"pads at £([\d.]+) an hour, rotors at £(\d+)", [c.pads_price / (events(entry) * hours), price]),
-        (r"The fluid reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C",
-         [fluid, fluid - setup.boiling_C, setup.boiling_C]),
-        (r"Friction falls to (\d\.\d\d): for (\d+) s more than (\d+) N", [least, r.force_limited_s, case.hydraulics.max_pedal_force_N]),
+        (
+            r"The fluid reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C",
+            [fluid, fluid - setup.boiling_C, setup.boiling_C],
+        ),
+        (
+            r"Friction falls to (\d\.\d\d): for (\d+) s more than (\d+) N",
+            [least, r.force_limited_s, case.hydraulics.max_pedal_force_N],
+        ),
         (r"locks first, at (\d\.\d\d) g", [entry.figures.lock_g]),
-    ]  # fmt: skip
+    ]
     for axle, name in (("front", c.pad), ("rear", c.rear_pad)):
         over, hard = peaks[axle] - limits[axle], peaks[axle] - material[axle]
         mu = getattr(r, axle).least_mu
         found += [
-            (rf"The {axle} ring reaches (\d+) °C, (\d+) K over the limit of {re.escape(name)}, (\d+) °C: it fades to μ (\d\.\d\d)",
-             [peaks[axle], over, limits[axle], mu]),
-            (rf"The {axle} ring reaches (\d+) °C, (\d+) K over what its material bears, (\d+) °C", [peaks[axle], hard, material[axle]]),
-        ]  # fmt: skip
+            (
+                rf"The {axle} ring reaches (\d+) °C, (\d+) K over the limit of {re.escape(name)}, (\d+) °C: it fades to μ (\d\.\d\d)",
+                [peaks[axle], over, limits[axle], mu],
+            ),
+            (
+                rf"The {axle} ring reaches (\d+) °C, (\d+) K over what its material bears, (\d+) °C",
+                [peaks[axle], hard, material[axle]],
+            ),
+        ]
     return found
 
 

@@ -8,7 +8,7 @@ from contextlib import contextmanager
 
 import pytest
 
-from thermaxis.apps.work.turns import Busy, Turns
+from thermaxis.apps.solving.turns import Busy, Turns
 from thermaxis.core.errors import Stopped
 
 

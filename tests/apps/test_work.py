@@ -8,19 +8,26 @@ import json
 
 import pytest
 
+from tests.builders import owner
 from tests.workshop import duty_named, machine_named, today
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.bed.actions.keep_plan import keep_plan, mark_done
 from thermaxis.apps.catalogue.models import PadVariant
+from thermaxis.apps.choose import choosing, offering
+from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
+from thermaxis.apps.choose.models import Decision
+from thermaxis.apps.fitted.actions.measure import measure
+from thermaxis.apps.fitted.models import PadMounting, RotorMounting
+from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import duty_mapping, mapping
-from thermaxis.apps.garage.actions.change_machine import change_machine
-from thermaxis.apps.work import choosing, compute, querysets, solver
-from thermaxis.apps.work.actions.fit_set import fit_set, undo_fit
-from thermaxis.apps.work.actions.keep_plan import keep_plan, mark_done
-from thermaxis.apps.work.actions.measure import measure, set_removed
-from thermaxis.apps.work.mapping import CaseBuilder, with_what_if
-from thermaxis.apps.work.stages import stages
-from thermaxis.apps.work.trying import NOTHING
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.actions import set_removed
+from thermaxis.apps.machine.actions.change_machine import change_machine
+from thermaxis.apps.solving import bedding, in_force, life, solver
+from thermaxis.apps.solving.mapping import CaseBuilder, with_what_if
+from thermaxis.apps.solving.trying import NOTHING
+from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.physics.simulate import simulate_one
@@ -31,14 +38,13 @@ from thermaxis.formats.case_file import read_case
 def test_a_case_is_built_from_the_rows_and_nothing_else(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Horse-box 4x4")
     facts = duty_mapping.duty_facts(machine, duty_named(workshop, "Hause pass with trailer"))
-    fitted = querysets.set_in_force(machine)
-    assert fitted is not None
-    case = CaseBuilder(machine, facts.duty).case(querysets.parts_of(fitted))
+    standing = standing_of(machine)
+    case = CaseBuilder(standing, facts.duty).case(standing.parts)
     assert case.vehicle.mass_kg == machine.mass_kg == 2480
     assert case.trailer is not None
     assert case.trailer.brake_share == 0.35
     assert case.environment.pressure_Pa == pytest.approx(standard_pressure(420))
-    assert case.front.pad.thickness_m == fitted.front_pad.thickness_m
+    assert case.front.pad.thickness_m == standing.pads("front").size.thickness_m
     assert case.rear.rotor.outer_radius_m == pytest.approx(0.157)
     tried = with_what_if(case, 2.0, 35.0)
     assert (tried.front.cooling_factor, tried.environment.air_C) == (2 * case.front.cooling_factor, 35.0)
@@ -53,24 +59,25 @@ def test_regeneration_reaches_the_core(workshop: Workshop) -> None:
 
 def test_candidates_are_what_the_axles_take(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    parts = querysets.choices_of(machine, workshop).alike()
+    parts = offering.choices_of(standing_of(machine)).alike()
     axles = {axle.position: axle for axle in machine.axles.all()}
     pads = PadVariant.objects.filter(pad__workshop=workshop, shape=axles["front"].pad_shape).count()
     assert len(parts) == pads * 5 * 2
     for entry in parts:
         assert entry.front_pad.shape == axles["front"].pad_shape
         assert entry.rear_pad.shape == axles["rear"].pad_shape
-        assert entry.front_rotor.mount == axles["front"].rotor_mount
+        assert entry.front_rotor.rotor is not None
+        assert entry.front_rotor.rotor.mount == axles["front"].rotor_mount
         assert entry.front_pad.pad == entry.rear_pad.pad
-    other = Workshop.objects.create(name="Empty")
-    assert querysets.choices_of(machine, other).alike() == []
 
 
 def test_a_change_is_checked_saved_and_no_longer_an_estimate(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
     assert "vehicle.cg_height_m" in machine.estimates
     change_machine(
-        machine, {"vehicle.cg_height_m": 0.40, "front.piston_area_m2": 0.0021, "hydraulics.rear_knee_Pa": None}
+        owner(workshop),
+        machine,
+        {"vehicle.cg_height_m": 0.40, "front.piston_area_m2": 0.0021, "hydraulics.rear_knee_Pa": None},
     )
     again = machine_named(workshop, "Kit roadster")
     assert again.cg_height_m == 0.40
@@ -97,48 +104,55 @@ def test_a_wrong_change_names_its_path_and_saves_nothing(
 ) -> None:
     machine = machine_named(workshop, "Kit roadster")
     with pytest.raises(FieldError) as caught:
-        change_machine(machine, {"vehicle.wheelbase_m": 2.5, path: value})
+        change_machine(owner(workshop), machine, {"vehicle.wheelbase_m": 2.5, path: value})
     assert caught.value.path == named
     assert machine_named(workshop, "Kit roadster").wheelbase_m == 2.31
 
 
+def fit(workshop: Workshop, machine: Machine, key: str, renew: tuple[str, ...] = ()) -> Decision:
+    return fit_set(owner(workshop), machine, key, on=today(), content={}, title="A set", renew=renew)
+
+
 def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    before = querysets.set_in_force(machine)
-    assert before is not None
+    before = standing_of(machine)
     judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
-    fitted = fit_set(machine, workshop, judged[0].candidate.key, judged[0].reason, today())
-    before.refresh_from_db()
-    assert before.removed_on == today()
-    assert fitted.engine_version == __version__
-    assert fitted.reason == judged[0].reason
+    decision = fit(workshop, machine, judged[0].candidate.key)
+    pads = PadMounting.objects.get(pk=before.axles["front"].pads.pk)
+    assert (pads.until_on, pads.until_km) == (today(), machine.odometer_km)
+    assert decision.engine_version == __version__
     # A year later: the kept inputs are a case file of their own.
-    kept = read_case(json.dumps(fitted.inputs))
+    kept = read_case(json.dumps(decision.inputs))
     assert simulate_one(kept).front.peak_surface_C == pytest.approx(judged[0].result.front.peak_surface_C, abs=1e-9)
-    assert undo_fit(machine).pk == before.pk
-    assert machine.sets.count() == 1
+    assert undo_fit(owner(workshop), machine).axles == before.axles
+    assert PadMounting.objects.filter(machine=machine).count() == 2
+    assert RotorMounting.objects.filter(machine=machine).count() == 2
+    decision.refresh_from_db()
+    assert decision.fitting is None
 
 
 def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
-    machine = machine_named(workshop, "Kit roadster")
+    machine, scope = machine_named(workshop, "Kit roadster"), owner(workshop)
     with pytest.raises(SolveError, match="no earlier set"):
-        undo_fit(machine)
+        undo_fit(scope, machine)
     judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
-    fit_set(machine, workshop, judged[3].candidate.key, "", today())
-    keep_plan(machine, 30.0, 0.6)
+    fit(workshop, machine, judged[3].candidate.key)
+    keep_plan(scope, machine, 30.0, 0.6)
     with pytest.raises(SolveError, match="bedded or measured"):
-        undo_fit(machine)
+        undo_fit(scope, machine)
     with pytest.raises(FieldError, match="key"):
-        fit_set(machine, workshop, "1-2-3-4", "", today())
+        fit(workshop, machine, "1-2-3-4")
+    with pytest.raises(FieldError, match="renew"):
+        fit(workshop, machine, judged[3].candidate.key, ("middle_pads",))
 
 
 def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Electric hatch")
-    before = compute.life_rows(compute.in_force(machine), None)[0]
+    before = life.life_rows(in_force.in_force(machine), None)[0]
     assert not before.measured
-    row = measure(machine, "front", 0.0080, 31400.0, today())
+    row = measure(owner(workshop), machine, "front", 0.0080, 31400.0, today())
     assert machine.odometer_km == 31400.0
-    after = compute.life_rows(compute.in_force(machine), None)[0]
+    after = life.life_rows(in_force.in_force(machine), None)[0]
     assert after.measured
     assert after.remaining.thickness_mm == pytest.approx(8.0)
     assert after.scale.median > 1.0
@@ -147,10 +161,10 @@ def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Worksho
         after.remaining.events_p90 / after.remaining.events_p10
         < before.remaining.events_p90 / before.remaining.events_p10
     )
-    set_removed(row, True)
-    assert not compute.life_rows(compute.in_force(machine), None)[0].measured
-    set_removed(row, False)
-    assert compute.life_rows(compute.in_force(machine), None)[0] == after
+    set_removed(owner(workshop), "remove_measurement", row, True)
+    assert not life.life_rows(in_force.in_force(machine), None)[0].measured
+    set_removed(owner(workshop), "remove_measurement", row, False)
+    assert life.life_rows(in_force.in_force(machine), None)[0] == after
 
 
 @pytest.mark.parametrize(
@@ -168,22 +182,22 @@ def test_a_reading_that_cannot_be_is_refused(
 ) -> None:
     machine = machine_named(workshop, "Electric hatch")
     with pytest.raises(FieldError) as caught:
-        measure(machine, axle, thickness, km, today() + dt.timedelta(days=day))
+        measure(owner(workshop), machine, axle, thickness, km, today() + dt.timedelta(days=day))
     assert caught.value.path == path
 
 
 def test_pads_do_not_grow(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Electric hatch")
-    measure(machine, "front", 0.0080, 31400.0, today())
+    measure(owner(workshop), machine, "front", 0.0080, 31400.0, today())
     with pytest.raises(FieldError, match="measured before"):
-        measure(machine, "front", 0.0085, 31500.0, today())
+        measure(owner(workshop), machine, "front", 0.0085, 31500.0, today())
 
 
 def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    street = compute.life_rows(compute.in_force(machine), "minimum")[0]
+    street = life.life_rows(in_force.in_force(machine), "minimum")[0]
     machine.duty = duty_named(workshop, "Relay stint, Tarn loop")
-    relay = compute.life_rows(compute.in_force(machine), "minimum")[0]
+    relay = life.life_rows(in_force.in_force(machine), "minimum")[0]
     assert relay.remaining.thickness_mm == pytest.approx(street.remaining.thickness_mm)
     assert relay.scale == street.scale
     assert relay.computed_per_event_mm > 10 * street.computed_per_event_mm
@@ -192,8 +206,8 @@ def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Works
 def test_life_by_hand(workshop: Workshop) -> None:
     # Hand: what is left over what one event wears, times the duty's distance, hours and pace.
     machine = machine_named(workshop, "Parcel van")
-    state = compute.in_force(machine)
-    front, rear = compute.life_rows(state, "minimum")
+    state = in_force.in_force(machine)
+    front, rear = life.life_rows(state, "minimum")
     for row in (front, rear):
         assert row.due_events == pytest.approx((row.remaining.thickness_mm - 3.0) / row.remaining.wear_per_event_mm)
         assert row.due_km == pytest.approx(row.due_events * 22)
@@ -205,19 +219,19 @@ def test_life_by_hand(workshop: Workshop) -> None:
 
 def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    plan, order, case = compute.bedding_plan(machine, 30.0, 0.6)
-    record = keep_plan(machine, 30.0, 0.6)
+    plan, order, case = bedding.bedding_plan(standing_of(machine), 30.0, 0.6)
+    record = keep_plan(owner(workshop), machine, 30.0, 0.6)
     assert record.plan["text"] == plan.text
     assert record.order == dataclasses.asdict(order)
     assert case.duty == plan.duty
-    assert mark_done(record, today()).done_on == today()
+    assert mark_done(owner(workshop), record, today()).done_on == today()
     assert stages(machine)[4].state == "done"
-    assert mark_done(record, None).done_on is None
+    assert mark_done(owner(workshop), record, None).done_on is None
 
 
 def test_solved_cases_are_kept_and_bounded(workshop: Workshop, monkeypatch: pytest.MonkeyPatch) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    case = compute.in_force(machine).setup.case
+    case = in_force.in_force(machine).setup.case
     first = solver.solve([case, case])
     assert first[0] is first[1]
     assert solver.solve([case])[0] is first[0]
@@ -230,7 +244,7 @@ def test_without_a_duty_or_a_set_the_answer_says_what_comes_first(workshop: Work
     machine = machine_named(workshop, "Kit roadster")
     machine.duty = None
     with pytest.raises(SolveError, match="Choose a duty first"):
-        compute.in_force(machine)
-    machine.sets.all().update(removed_on=today())
+        in_force.in_force(machine)
+    PadMounting.objects.filter(machine=machine).update(until_on=today())
     with pytest.raises(SolveError, match="Fit a set first"):
-        compute.set_or_error(machine)
+        standing_of(machine)

@@ -52,7 +52,7 @@ def prepare(ada: Person) -> dict[str, list[Any]]:
     at = f"/api/machines/{machine}"
     _, offer = ada.json("POST", f"{at}/candidates", {})
     key = offer["ranked"][0]["key"]
-    _, session = ada.json("GET", f"{at}/sets")
+    _, shelf = ada.json("GET", f"{at}/shelf")
     ada.json("POST", f"{at}/set-ups", {"name": "heavier", "changes": {"vehicle.mass_kg": 720}})
     _, ups = ada.json("GET", f"{at}/set-ups")
     _, decision = ada.json("POST", f"{at}/decisions", {"keys": [key], "title": "kept", "note": "of Ada"})
@@ -83,13 +83,24 @@ def prepare(ada: Person) -> dict[str, list[Any]]:
     ada.json("POST", f"{at}/calibrations", {"evidence": evidence, "keep": True})
     _, calibrations = ada.json("GET", f"{at}/calibrations")
     return {
-        "machine_id": [machine], "duty_id": [duties[0]["id"], duties[1]["id"]], "circuit_id": [circuits[0]["id"]],
-        "run_id": [row["id"] for row in runs], "set_id": [row["id"] for row in session],
-        "set_up_id": [row["id"] for row in ups], "decision_id": [decision["id"]], "plan_id": [plan["id"]],
-        "pad_id": [pad], "reading_id": [row["id"] for row in read["own"]], "inspection_id": [sheet["id"]],
-        "photo_id": [row["id"] for row in sheet["photos"]], "calibration_id": [row["id"] for row in calibrations],
-        "measurement_id": [1], "fluid_id": [catalogue["fluids"][0]["id"]], "token": [shared["token"]], "key": [key],
-    }  # fmt: skip
+        "machine_id": [machine],
+        "duty_id": [duties[0]["id"], duties[1]["id"]],
+        "circuit_id": [circuits[0]["id"]],
+        "run_id": [row["id"] for row in runs],
+        "thing_id": [row["id"] for row in shelf],
+        "set_up_id": [row["id"] for row in ups],
+        "decision_id": [decision["id"]],
+        "plan_id": [plan["id"]],
+        "pad_id": [pad],
+        "reading_id": [row["id"] for row in read["own"]],
+        "inspection_id": [sheet["id"]],
+        "photo_id": [row["id"] for row in sheet["photos"]],
+        "calibration_id": [row["id"] for row in calibrations],
+        "measurement_id": [1],
+        "fluid_id": [catalogue["fluids"][0]["id"]],
+        "token": [shared["token"]],
+        "key": [key],
+    }
 
 
 def filled(value: Any, ids: dict[str, list[Any]], dice: random.Random, share: float) -> Any:
@@ -117,9 +128,12 @@ def requests(
     made: list[tuple[str, Any]] = []
 
     @settings(
-        max_examples=count, deadline=None, database=None, suppress_health_check=list(HealthCheck),
+        max_examples=count,
+        deadline=None,
+        database=None,
+        suppress_health_check=list(HealthCheck),
         phases=(Phase.explicit, Phase.generate),
-    )  # fmt: skip
+    )
     @given(case=operation.as_strategy())
     def collect(case: Any) -> None:
         path = case.path
@@ -168,8 +182,11 @@ def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count
         ("/api/duties", {**plain, "kind": "session", "circuit_id": ids["circuit_id"][0], "driver_level": "novice"}),
         ("/api/duties", {**plain, "kind": "recorded", "run_id": ids["run_id"][0]}),
         ("/api/duties", {**plain, "kind": "day", "parts": [{"duty_id": ids["duty_id"][0], "times": 1, "gap_s": 0}]}),
-        ("/api/workshop/machines", {"name": "mine", "owner": "Eve", "vehicle_class": "hatch", "duty_id": ids["duty_id"][0]}),
-    ):  # fmt: skip
+        (
+            "/api/workshop/machines",
+            {"name": "mine", "owner": "Eve", "vehicle_class": "hatch", "duty_id": ids["duty_id"][0]},
+        ),
+    ):
         status, _ = eve.json("POST", path, body, f"stranger's body {path}")
         if status < 400:
             found.append(f"{status} {path} {body}")
@@ -202,10 +219,13 @@ def kinds(ada: Person, ids: dict[str, list[Any]]) -> list[Kind]:
     """Every kind of file, and how a damaged one is sent."""
     machine, sheet = ids["machine_id"][0], ids["inspection_id"][0]
     _, case = ada.json("GET", f"/api/machines/{machine}/case")
-    uses = json.dumps([
-        {"column": 0, "role": "time", "unit": "s"}, {"column": 1, "role": "speed", "unit": "km/h"},
-        {"column": 3, "role": "front_temperature", "unit": "°C"},
-    ])  # fmt: skip
+    uses = json.dumps(
+        [
+            {"column": 0, "role": "time", "unit": "s"},
+            {"column": 1, "role": "speed", "unit": "km/h"},
+            {"column": 3, "role": "front_temperature", "unit": "°C"},
+        ]
+    )
     run, track, table, book = files.run_csv(), files.gpx(), files.table_csv(), files.table_xlsx()
     mapping = json.dumps(
         {"name": "fluid", "standard": "standard", "dry_C": "dry", "wet_C": "wet", "price": "price of a litre"}
@@ -245,8 +265,10 @@ def kinds(ada: Person, ids: dict[str, list[Any]]) -> list[Kind]:
         ("gpx", lambda person, dice: recorded(person, dice, track, "gpx")),
         ("table", lambda person, dice: tables(person, dice, files.mutated(table, dice), "table")),
         ("workbook", lambda person, dice: tables(person, dice, files.mutated_zip(book, dice), "workbook")),
-        ("picture", pictures), ("case", cases), ("log", logs),
-    ]  # fmt: skip
+        ("picture", pictures),
+        ("case", cases),
+        ("log", logs),
+    ]
 
 
 def damaged_files(ada: Person, ids: dict[str, list[Any]], seed: int, each: int, until: float) -> dict[str, int]:

@@ -13,10 +13,38 @@ import openpyxl
 from tests.pictures import picture
 
 TOKENS = (
-    b"\x00", b"\xff\xfe", b"\xff", b"1e999", b"-1e308", b"9" * 400, b"nan", b"inf", b"=1+1", b'"', b"'", b",,,,", b";", b"\t",
-    b"\r", b"\n\n", b"\xe2\x80\xa8", b"[" * 200, b"<![CDATA[", b"<!DOCTYPE a [<!ENTITY b 'c'>]>&b;", b"1048576", b"XFD", b"\xed\xa0\x80",
-    b"%s%n", b"__class__", b"-", b"0", b"0x7fffffff", b"2026-13-45T99:99:99", b"brake " * 300 + b"press", b"\x1b[31m",
-)  # fmt: skip
+    b"\x00",
+    b"\xff\xfe",
+    b"\xff",
+    b"1e999",
+    b"-1e308",
+    b"9" * 400,
+    b"nan",
+    b"inf",
+    b"=1+1",
+    b'"',
+    b"'",
+    b",,,,",
+    b";",
+    b"\t",
+    b"\r",
+    b"\n\n",
+    b"\xe2\x80\xa8",
+    b"[" * 200,
+    b"<![CDATA[",
+    b"<!DOCTYPE a [<!ENTITY b 'c'>]>&b;",
+    b"1048576",
+    b"XFD",
+    b"\xed\xa0\x80",
+    b"%s%n",
+    b"__class__",
+    b"-",
+    b"0",
+    b"0x7fffffff",
+    b"2026-13-45T99:99:99",
+    b"brake " * 300 + b"press",
+    b"\x1b[31m",
+)
 
 
 def mutated(content: bytes, dice: random.Random) -> bytes:

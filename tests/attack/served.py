@@ -86,9 +86,15 @@ class Person:
         return other
 
     def send(
-        self, method: str, path: str, body: bytes = b"", media: str = "application/json", *, label: str = "",
+        self,
+        method: str,
+        path: str,
+        body: bytes = b"",
+        media: str = "application/json",
+        *,
+        label: str = "",
         counted: bool = True,
-    ) -> tuple[int, bytes]:  # fmt: skip
+    ) -> tuple[int, bytes]:
         """Send and take the answer: its status (0 where none came) and what it says."""
         headers = {"Content-Type": media, "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items())}
         if "csrftoken" in self.cookies:
@@ -167,17 +173,24 @@ def served(folder: Path) -> Iterator[Server]:
     """Serve the demo's data, with somebody of its workshop and somebody of another, without demo sign-in."""
     port = free_port()
     environment = {key: value for key, value in os.environ.items() if not key.startswith(("THERMAXIS_", "DJANGO_"))}
-    environment |= {"THERMAXIS_VAR": str(folder), "PORT": str(port),
-                    "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings"}  # fmt: skip
+    environment |= {
+        "THERMAXIS_VAR": str(folder),
+        "PORT": str(port),
+        "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings",
+    }
     for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["shell", "--no-imports", "-c", PEOPLE]):
         subprocess.run(
             [sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL
         )
     log = (folder / "server.log").open("w")
     process = subprocess.Popen(
-        [sys.executable, "-m", "thermaxis.config.server"], cwd=ROOT, env=environment, text=True,
-        stdout=subprocess.PIPE, stderr=log,
-    )  # fmt: skip
+        [sys.executable, "-m", "thermaxis.config.server"],
+        cwd=ROOT,
+        env=environment,
+        text=True,
+        stdout=subprocess.PIPE,
+        stderr=log,
+    )
     assert process.stdout is not None
     assert "http://" in process.stdout.readline()
     try:

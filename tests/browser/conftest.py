@@ -13,13 +13,19 @@ from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests.workshop import today
-from thermaxis.apps.work.actions.load_demo import load_demo
+from thermaxis.apps.workshop.actions.load_demo import load_demo
 from thermaxis.core.physics.warm_up import warm_up
 
 ARGUMENTS = [
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # Long enough for a busy machine: nothing here is about speed.

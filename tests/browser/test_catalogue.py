@@ -95,8 +95,11 @@ def test_twenty_planted_errors_are_shown_and_nothing_is_taken_in(open_page: Open
     page.get_by_label("Another file").set_input_files(path)
     expect(page.get_by_role("alert")).to_contain_text("mapping.name")
     for label, heading in (
-        ("fluid", "Part"), ("standard", "Fit"), ("dry boiling point, °C", "Boils dry"),
-        ("wet boiling point, °C", "Boils wet"), ("price of a litre", "Cost"),
-    ):  # fmt: skip
+        ("fluid", "Part"),
+        ("standard", "Fit"),
+        ("dry boiling point, °C", "Boils dry"),
+        ("wet boiling point, °C", "Boils wet"),
+        ("price of a litre", "Cost"),
+    ):
         page.get_by_role("combobox", name=label, exact=True).select_option(heading)
     expect(page.locator("[data-plan]")).to_contain_text("1 added: Moor 4")

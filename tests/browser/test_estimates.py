@@ -11,7 +11,7 @@ from playwright.sync_api import Page, Request, Route, expect
 from tests.browser.conftest import Opener, axe_violations, reading, reads, settled
 from tests.workshop import duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.work import compute
+from thermaxis.apps.solving import in_force
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.explain.why import scaled
@@ -27,7 +27,7 @@ def on_relay() -> list[tuple[float, float]]:
     roadster = machine_named(workshop, "Kit roadster")
     roadster.duty = duty_named(workshop, "Relay stint, Tarn loop")
     roadster.save()
-    truth = scaled(compute.in_force(roadster).setup.case, "front.cooling_factor", HIDDEN)
+    truth = scaled(in_force.in_force(roadster).setup.case, "front.cooling_factor", HIDDEN)
     return [
         (minutes, simulate_one(truth, after=After(60.0 * minutes, SPEED_KMH / 3.6)).front.end_surface_C)
         for minutes in (0.5, 1.5, 3.0)

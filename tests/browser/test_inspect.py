@@ -15,9 +15,11 @@ pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 WHEELS = ("Front left", "Front right", "Rear left", "Rear right")
 # Inner, outer and three points over 6.02 mm of washers, wheel by wheel.
 READINGS = (
-    ("8.91", "8.93", "25.42", "25.42", "25.43"), ("8.92", "8.95", "25.44", "25.43", "25.44"),
-    ("8.61", "8.63", "15.68", "15.69", "15.68"), ("8.62", "8.60", "15.70", "15.69", "15.70"),
-)  # fmt: skip
+    ("8.91", "8.93", "25.42", "25.42", "25.43"),
+    ("8.92", "8.95", "25.44", "25.43", "25.44"),
+    ("8.61", "8.63", "15.68", "15.69", "15.68"),
+    ("8.62", "8.60", "15.70", "15.69", "15.70"),
+)
 
 
 class Keys:
@@ -254,7 +256,7 @@ def test_a_picture_and_a_set_put_back_on(open_page: Opener, tmp_path: Path) -> N
     settled(page)
     page.goto("/m/1/life")
     settled(page)
-    shelf = page.locator("[data-set='shelf']")
-    expect(shelf).to_contain_text("front left inner")
-    shelf.get_by_role("button", name="Put it back on").click()
-    expect(page.locator("[data-set='on']")).to_contain_text("Garth Road")
+    front = page.locator("[data-thing='shelf']", has_text="Front pads, Garth Road")
+    expect(front).to_contain_text("front left inner")
+    front.get_by_role("button", name="Put these pads back on").click()
+    expect(page.locator("[data-thing='on']", has_text="Front pads")).to_contain_text("Garth Road")

@@ -69,7 +69,7 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     go(page, "Choose")
     track_winner = first_pad(page)
     assert track_winner != street_winner
-    page.locator("summary").click()
+    page.locator("summary", has_text="rejected").click()
     out = page.locator("li[data-rejected='Burnside Quiet']")
     expect(out).to_contain_text(re.compile(r"reaches \d+ °C, \d+ K over the limit of Burnside Quiet, 400 °C"))
 
@@ -156,7 +156,7 @@ def test_an_overloaded_descent_rejects_street_pads_for_fade(open_page: Opener) -
     page.get_by_role("radio", name=re.compile("^Scar brow, overloaded")).check()
     settled(page)
     go(page, "Choose")
-    page.locator("summary").click()
+    page.locator("summary", has_text="rejected").click()
     sentence = page.locator("li[data-rejected='Burnside Quiet']").inner_text()
     match = re.search(
         r"front ring reaches (\d+) °C, (\d+) K over the limit of Burnside Quiet, 400 °C: it fades", sentence

@@ -60,9 +60,11 @@ def loaded(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def environment_of(folder: Path) -> dict[str, str]:
     return {
-        **os.environ, "THERMAXIS_VAR": str(folder), "PORT": str(free_port()),
+        **os.environ,
+        "THERMAXIS_VAR": str(folder),
+        "PORT": str(free_port()),
         "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings",
-    }  # fmt: skip
+    }
 
 
 @pytest.fixture
@@ -144,9 +146,11 @@ def test_hands_that_never_finish_asking_hold_nobody_up(served: tuple[str, dict[s
 def test_what_the_server_itself_refuses_is_worded_as_everything_else(served: tuple[str, dict[str, str]]) -> None:
     address, environment = served
     answered(address)
-    for asked, status in ((b"POST /api/duties HTTP/1.1\r\nContent-Length: 200000000\r\n\r\n", 413),
-                          (b"GET /api/machines HTTP/1.1\r\nX-Long: " + b"x" * 40_000 + b"\r\n\r\n", 431),
-                          (b"nonsense\r\n\r\n", 400)):  # fmt: skip
+    for asked, status in (
+        (b"POST /api/duties HTTP/1.1\r\nContent-Length: 200000000\r\n\r\n", 413),
+        (b"GET /api/machines HTTP/1.1\r\nX-Long: " + b"x" * 40_000 + b"\r\n\r\n", 431),
+        (b"nonsense\r\n\r\n", 400),
+    ):
         with socket.create_connection(("127.0.0.1", int(environment["PORT"]))) as each:
             each.sendall(asked)
             with each.makefile("rb") as answer:
@@ -185,8 +189,12 @@ def test_behind_a_proxy_everything_is_safe_by_one_setting(demo: dict[str, str]) 
         cookie = page.headers["Set-Cookie"]
         assert "Secure" in cookie
         token = cookie.split("csrftoken=")[1].split(";")[0]
-        signing = {"Cookie": f"csrftoken={token}", "X_CSRFToken": token, "Content_Type": "application/json",
-                   "Origin": "https://brakes.example"}  # fmt: skip
+        signing = {
+            "Cookie": f"csrftoken={token}",
+            "X_CSRFToken": token,
+            "Content_Type": "application/json",
+            "Origin": "https://brakes.example",
+        }
         body = '{"username": "nobody", "password": "guess"}'
         # Each address the proxy names has tries of its own.
         tried = [ask("POST", "/api/session", body, **proxied, **signing).status for _ in range(9)]
@@ -229,8 +237,12 @@ def test_a_killed_server_loses_no_confirmed_cell(demo: dict[str, str], chromium:
         process, _ = start(demo)
         page.reload()
         expect(page.get_by_text("4 of 20 readings in")).to_be_visible()
-        for place, value in (("pad, inner", "8.91"), ("pad, outer", "8.93"), ("rotor, point 1", "19.4"),
-                             ("rotor, point 2", "19.41")):  # fmt: skip
+        for place, value in (
+            ("pad, inner", "8.91"),
+            ("pad, outer", "8.93"),
+            ("rotor, point 1", "19.4"),
+            ("rotor, point 2", "19.41"),
+        ):
             box = page.get_by_role("textbox", name=f"Front left, {place}", exact=True)
             expect(box).to_have_value(value)
     finally:

@@ -40,15 +40,22 @@ def duties(draw: st.DrawFn) -> Duty:
     kind = draw(st.sampled_from(["stops", "descent", "trace"]))
     if kind == "stops":
         stop = Stop(
-            from_mps=draw(st.floats(15, 65)), to_mps=draw(st.floats(0, 12)), decel_mps2=draw(st.floats(2, 10)),
-            then_s=draw(st.floats(3, 120)), then_speed_mps=draw(st.floats(5, 50)),
-        )  # fmt: skip
+            from_mps=draw(st.floats(15, 65)),
+            to_mps=draw(st.floats(0, 12)),
+            decel_mps2=draw(st.floats(2, 10)),
+            then_s=draw(st.floats(3, 120)),
+            then_speed_mps=draw(st.floats(5, 50)),
+        )
         return StopsDuty(kind="stops", stops=(stop,), repeat=draw(st.integers(1, 12)))
     if kind == "descent":
         return DescentDuty(
-            kind="descent", grade=draw(st.floats(0.04, 0.16)), speed_mps=draw(st.floats(5, 25)),
-            duration_s=draw(st.floats(60, 900)), then_s=draw(st.floats(0, 600)), then_speed_mps=0.0,
-        )  # fmt: skip
+            kind="descent",
+            grade=draw(st.floats(0.04, 0.16)),
+            speed_mps=draw(st.floats(5, 25)),
+            duration_s=draw(st.floats(60, 900)),
+            then_s=draw(st.floats(0, 600)),
+            then_speed_mps=0.0,
+        )
     lengths = draw(st.lists(st.floats(0.3, 8.0), min_size=5, max_size=30))
     speeds = [20.0]
     for seconds in lengths:
@@ -59,18 +66,27 @@ def duties(draw: st.DrawFn) -> Duty:
 
 @settings(max_examples=40)
 @given(
-    front=rotors(), rear=rotors(), duty=duties(), mass=st.floats(300, 2500), cooling=st.floats(0.4, 2.5),
+    front=rotors(),
+    rear=rotors(),
+    duty=duties(),
+    mass=st.floats(300, 2500),
+    cooling=st.floats(0.4, 2.5),
     pedal=st.sampled_from([60.0, 200.0, 500.0, 2000.0]),
-)  # fmt: skip
+)
 def test_numbers_stay_within_the_stated_bound_of_a_fine_grid(
     front: Rotor, rear: Rotor, duty: Duty, mass: float, cooling: float, pedal: float
 ) -> None:
     fading = ((0.0, 0.35), (300.0, 0.45), (600.0, 0.3), (800.0, 0.2))
     case = plain_case(duty=duty, vehicle__mass_kg=mass, hydraulics__max_pedal_force_N=pedal)
     case = changed(
-        case, front__rotor=front, rear__rotor=rear, front__pad__mu=fading, rear__pad__mu=fading,
-        front__cooling_factor=cooling, rear__cooling_factor=cooling,
-    )  # fmt: skip
+        case,
+        front__rotor=front,
+        rear__rotor=rear,
+        front__pad__mu=fading,
+        rear__pad__mu=fading,
+        front__cooling_factor=cooling,
+        rear__cooling_factor=cooling,
+    )
     used, fine = simulate_one(case), simulate_one(case, FINE)
     for axle in ("front", "rear"):
         for field in FIELDS:

@@ -79,9 +79,7 @@ def test_the_same_pad_on_dearer_rotors_is_dominated_whatever_the_weights() -> No
     merits=st.lists(st.tuples(*[st.integers(-3, 3).map(float)] * 3), max_size=8),
     weights=st.tuples(*[st.floats(0, 5)] * 3),
 )
-def test_no_weights_put_a_dominated_one_first(
-    merits: list[tuple[float, ...]], weights: tuple[float, ...]
-) -> None:  # fmt: skip
+def test_no_weights_put_a_dominated_one_first(merits: list[tuple[float, ...]], weights: tuple[float, ...]) -> None:
     def total(index: int) -> float:
         return sum(weight * value for weight, value in zip(weights, merits[index], strict=True))
 

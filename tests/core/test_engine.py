@@ -37,16 +37,29 @@ def frictionless(**changes: object) -> Case:
 
 @quick
 @given(
-    speed=speeds, decel=st.floats(1.0, 9.0), grade=st.floats(-0.12, 0.12), pause=st.floats(0.0, 200.0),
-    cooling=st.floats(0.3, 3.0), material=st.sampled_from(["grey_iron", "high_carbon_iron", "stainless",
-    "carbon_ceramic"]),
-    pattern=st.sampled_from(["plain", "slotted", "drilled", "drilled_slotted"]), vented=st.booleans(),
-    air=st.floats(-20.0, 40.0), start=st.floats(-20.0, 500.0),
-)  # fmt: skip
+    speed=speeds,
+    decel=st.floats(1.0, 9.0),
+    grade=st.floats(-0.12, 0.12),
+    pause=st.floats(0.0, 200.0),
+    cooling=st.floats(0.3, 3.0),
+    material=st.sampled_from(["grey_iron", "high_carbon_iron", "stainless", "carbon_ceramic"]),
+    pattern=st.sampled_from(["plain", "slotted", "drilled", "drilled_slotted"]),
+    vented=st.booleans(),
+    air=st.floats(-20.0, 40.0),
+    start=st.floats(-20.0, 500.0),
+)
 def test_energy_closes_whatever_the_machine(
-    speed: float, decel: float, grade: float, pause: float, cooling: float, material: str, pattern: str, vented: bool,
-    air: float, start: float,
-) -> None:  # fmt: skip
+    speed: float,
+    decel: float,
+    grade: float,
+    pause: float,
+    cooling: float,
+    material: str,
+    pattern: str,
+    vented: bool,
+    air: float,
+    start: float,
+) -> None:
     stop = Stop(from_mps=speed, to_mps=3.0, decel_mps2=decel, grade=grade, then_s=pause, then_speed_mps=20.0)
     case = plain_case(
         duty=stops(stop, repeat=3),

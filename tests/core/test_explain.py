@@ -22,9 +22,15 @@ from thermaxis.core.records import Statics
 def subject() -> Subject:
     candidate = field(HOT_STOPS)[1]
     return Subject(
-        candidate=candidate, result=simulate_one(candidate.setup.case), event_hours=0.5, events_per_month=2.0,
-        weights=DEFAULT_WEIGHTS["track"], pedal_N=200.0, ring_C=300.0, stop=3,
-    )  # fmt: skip
+        candidate=candidate,
+        result=simulate_one(candidate.setup.case),
+        event_hours=0.5,
+        events_per_month=2.0,
+        weights=DEFAULT_WEIGHTS["track"],
+        pedal_N=200.0,
+        ring_C=300.0,
+        stop=3,
+    )
 
 
 def last_number(text: str) -> float:
@@ -34,11 +40,27 @@ def last_number(text: str) -> float:
 
 # Topics whose sentence ends in "= value unit", with what the shown digits leave open.
 ENDS = {
-    "wear_front": 0.06, "wear_rear": 0.06, "pressure_front": 0.006, "pressure_rear": 0.006, "clamp_front": 0.6,
-    "clamp_rear": 0.6, "torque_front": 0.6, "torque_rear": 0.6, "fluid_margin": 0.6, "cost_per_hour": 0.006,
-    "cost_per_year": 0.6, "front_share": 0.6, "score": 0.06, "decel": 0.0006, "pushrod": 0.6, "master": 0.6, "travel": 0.6, "energy": 0.006,
-    "stop_front": 0.6, "stop_rear": 0.6,
-}  # fmt: skip
+    "wear_front": 0.06,
+    "wear_rear": 0.06,
+    "pressure_front": 0.006,
+    "pressure_rear": 0.006,
+    "clamp_front": 0.6,
+    "clamp_rear": 0.6,
+    "torque_front": 0.6,
+    "torque_rear": 0.6,
+    "fluid_margin": 0.6,
+    "cost_per_hour": 0.006,
+    "cost_per_year": 0.6,
+    "front_share": 0.6,
+    "score": 0.06,
+    "decel": 0.0006,
+    "pushrod": 0.6,
+    "master": 0.6,
+    "travel": 0.6,
+    "energy": 0.006,
+    "stop_front": 0.6,
+    "stop_rear": 0.6,
+}
 
 
 @pytest.mark.parametrize("name", ENDS)
@@ -56,9 +78,18 @@ def evaluated(text: str) -> float:
 
 @pytest.mark.parametrize(
     ("name", "scale", "close"),
-    [("decel", 9.80665 / 9.81, 0.01), ("pushrod", 1.0, 0.001), ("energy", 1.0, 0.002), ("master", 1.0, 0.002), ("clamp_front", 1e2, 0.01),
-     ("torque_front", 1.0, 0.01), ("cost_per_hour", 1.0, 0.03), ("front_share", 100.0, 0.02), ("fluid_margin", 1.0, 0.02)],
-)  # fmt: skip
+    [
+        ("decel", 9.80665 / 9.81, 0.01),
+        ("pushrod", 1.0, 0.001),
+        ("energy", 1.0, 0.002),
+        ("master", 1.0, 0.002),
+        ("clamp_front", 1e2, 0.01),
+        ("torque_front", 1.0, 0.01),
+        ("cost_per_hour", 1.0, 0.03),
+        ("front_share", 100.0, 0.02),
+        ("fluid_margin", 1.0, 0.02),
+    ],
+)
 def test_the_arithmetic_shown_comes_to_the_value(subject: Subject, name: str, scale: float, close: float) -> None:
     """Only what stands in the sentence is used: a reader with a calculator gets the same."""
     topic = TOPICS[name]
@@ -87,10 +118,17 @@ def test_the_choice_s_numbers_are_the_judgement_s(subject: Subject) -> None:
     judged = judge_candidates([subject.candidate], subject.weights, 0.5, [subject.result])[0]
     f = judged.figures
     for name, value in {
-        "margin": f.lowest_margin_K, "window_share": 100 * f.window_share, "pedal_worst": f.pedal_worst_N,
-        "life_events": f.life_events, "stress": f.stress_MPa, "lock": f.lock_g, "score": judged.score,
-        "peak_front": f.front_peak_C, "peak_rear": f.rear_peak_C, "cold_mu": f.cold_mu,
-    }.items():  # fmt: skip
+        "margin": f.lowest_margin_K,
+        "window_share": 100 * f.window_share,
+        "pedal_worst": f.pedal_worst_N,
+        "life_events": f.life_events,
+        "stress": f.stress_MPa,
+        "lock": f.lock_g,
+        "score": judged.score,
+        "peak_front": f.front_peak_C,
+        "peak_rear": f.rear_peak_C,
+        "cold_mu": f.cold_mu,
+    }.items():
         assert TOPICS[name].value(subject) == pytest.approx(value)
 
 

@@ -18,12 +18,18 @@ from thermaxis.core.planning.inspection.wheel import PadLimits, RotorLimits
 
 CAR = tuple(
     Wheel(
-        name=f"{axle}_{side}", label=f"{axle.capitalize()} {side}", axle=axle, sliding=True,
-        pads=PadLimits(new_m=0.011, change_m=0.003), rotor=RotorLimits(new_m=0.022, discard_m=0.0204),
-        per_event_m=0.0005, planned_wear_m=0.0003,
+        name=f"{axle}_{side}",
+        label=f"{axle.capitalize()} {side}",
+        axle=axle,
+        sliding=True,
+        pads=PadLimits(new_m=0.011, change_m=0.003),
+        rotor=RotorLimits(new_m=0.022, discard_m=0.0204),
+        per_event_m=0.0005,
+        planned_wear_m=0.0003,
     )
-    for axle in ("front", "rear") for side in ("left", "right")
-)  # fmt: skip
+    for axle in ("front", "rear")
+    for side in ("left", "right")
+)
 NAMES = [wheel.name for wheel in CAR]
 
 
@@ -56,11 +62,17 @@ def test_cells_by_name_and_what_they_may_hold() -> None:
 @pytest.mark.parametrize(
     ("name", "value"),
     [
-        ("front_left.pad_inner_1", -0.001), ("front_left.pad_inner_1", 0.06), ("front_left.pad_inner_1", float("nan")),
-        ("front_left.pad_inner_1", True), ("front_left.pad_inner_1", "9"), ("front_left.glazed", 1),
-        ("front_left.pins", "wet"), ("note", "x" * 2001), ("fluid_age", 500.0),
+        ("front_left.pad_inner_1", -0.001),
+        ("front_left.pad_inner_1", 0.06),
+        ("front_left.pad_inner_1", float("nan")),
+        ("front_left.pad_inner_1", True),
+        ("front_left.pad_inner_1", "9"),
+        ("front_left.glazed", 1),
+        ("front_left.pins", "wet"),
+        ("note", "x" * 2001),
+        ("fluid_age", 500.0),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_value_is_refused_with_its_cell(name: str, value: object) -> None:
     with pytest.raises(FieldError) as caught:
         read_value(name, cell_of(name, NAMES), value)
@@ -146,9 +158,13 @@ def test_pads_by_axle_and_the_pair_rule() -> None:
         ruling.text for ruling in found.rulings if ruling.subject == "rear.pads"
     )
     assert found.pads == {
-        "front_left.inner": "due", "front_left.outer": "fine", "front_right.inner": "fine", "front_right.outer": "fine",
-        "rear_left.inner": "fine", "rear_left.outer": "fine",
-    }  # fmt: skip
+        "front_left.inner": "due",
+        "front_left.outer": "fine",
+        "front_right.inner": "fine",
+        "front_right.outer": "fine",
+        "rear_left.inner": "fine",
+        "rear_left.outer": "fine",
+    }
     assert (found.given, found.wanted) == (6, 20)
     # Stuck pins first: 3.3 mm between inner and outer on a sliding caliper.
     assert found.diagnosis is not None
@@ -212,12 +228,13 @@ def test_findings_become_evidence_with_their_place_and_freedom_needs_all_wheels(
 @pytest.mark.parametrize(
     ("sliding", "inner", "outer", "evidence", "cause"),
     [
-        (True, 4.0, 8.0, "found_inner_thin", "slide_pins"), (True, 8.0, 4.0, "found_outer_thin", "dry_hardware"),
+        (True, 4.0, 8.0, "found_inner_thin", "slide_pins"),
+        (True, 8.0, 4.0, "found_outer_thin", "dry_hardware"),
         # A fixed caliper has no pins that could stick.
         (False, 4.0, 8.0, "found_opposed_differ", "seized_piston"),
         (False, 8.0, 4.0, "found_opposed_differ", "seized_piston"),
     ],
-)  # fmt: skip
+)
 def test_uneven_pads_of_sliding_and_fixed_calipers(
     sliding: bool, inner: float, outer: float, evidence: str, cause: str
 ) -> None:
@@ -244,9 +261,12 @@ def test_planned_rotor_wear_by_family() -> None:
 
 
 LENGTHS = st.dictionaries(
-    st.sampled_from([f"{name}.{cell}" for name in NAMES for cell, rule in WHEEL_CELLS.items() if rule.kind == "length"]),
-    st.floats(0.0, 0.01), max_size=12,
-)  # fmt: skip
+    st.sampled_from(
+        [f"{name}.{cell}" for name in NAMES for cell, rule in WHEEL_CELLS.items() if rule.kind == "length"]
+    ),
+    st.floats(0.0, 0.01),
+    max_size=12,
+)
 
 
 @given(lengths=LENGTHS, washers=st.floats(0, 0.01))

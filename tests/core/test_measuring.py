@@ -61,10 +61,14 @@ def test_the_lift_finds_the_height_that_moved_the_weight(
     found = work_out(
         "lifted_axle",
         {
-            "mass_kg": mass, "level_kg": mass * share, "lifted_kg": front, "lift_m": lift, "wheelbase_m": wheelbase,
+            "mass_kg": mass,
+            "level_kg": mass * share,
+            "lifted_kg": front,
+            "lift_m": lift,
+            "wheelbase_m": wheelbase,
             "wheel_radius_m": radius,
         },
-    )  # fmt: skip
+    )
     assert found["cg_height_m"] == pytest.approx(height, rel=1e-9)
 
 

@@ -20,10 +20,19 @@ from thermaxis.core.records import MATERIALS, PATTERNS
 
 # Plausible bounds per column of the materials table: a value 1000 times off must not get through.
 BOUNDS = {
-    "density_kg_per_m3": (1500, 9000), "k0_W_per_mK": (15, 80), "k1_W_per_mK2": (0, 0.1), "k_min_W_per_mK": (15, 60),
-    "c0_J_per_kgK": (400, 1000), "c1_J_per_kgK2": (0, 1), "c_max_J_per_kgK": (500, 1500), "emissivity": (0.2, 0.95),
-    "youngs_Pa": (2e10, 2.3e11), "expansion_per_K": (1e-6, 2e-5), "poisson": (0.1, 0.35), "limit_C": (500, 1300),
-}  # fmt: skip
+    "density_kg_per_m3": (1500, 9000),
+    "k0_W_per_mK": (15, 80),
+    "k1_W_per_mK2": (0, 0.1),
+    "k_min_W_per_mK": (15, 60),
+    "c0_J_per_kgK": (400, 1000),
+    "c1_J_per_kgK2": (0, 1),
+    "c_max_J_per_kgK": (500, 1500),
+    "emissivity": (0.2, 0.95),
+    "youngs_Pa": (2e10, 2.3e11),
+    "expansion_per_K": (1e-6, 2e-5),
+    "poisson": (0.1, 0.35),
+    "limit_C": (500, 1300),
+}
 
 
 @pytest.mark.parametrize("name", MATERIALS)
@@ -208,9 +217,12 @@ def test_pressure_by_hand_below_and_above_the_run_out() -> None:
 
 
 @given(
-    pressure=st.floats(0.0, 2e7), front=st.floats(1e-4, 1e-2), rear=st.floats(1e-4, 1e-2), knee=st.floats(1e5, 1e7),
+    pressure=st.floats(0.0, 2e7),
+    front=st.floats(1e-4, 1e-2),
+    rear=st.floats(1e-4, 1e-2),
+    knee=st.floats(1e5, 1e7),
     slope=st.floats(0.0, 1.0),
-)  # fmt: skip
+)
 def test_pressure_for_force_inverts_the_split(
     pressure: float, front: float, rear: float, knee: float, slope: float
 ) -> None:

@@ -31,9 +31,7 @@ from thermaxis.core.records import Case, Stop, StopsDuty
 STREET = readings.CompoundLimits(window_low_C=0, window_high_C=300, limit_C=400)
 TRACK = readings.CompoundLimits(window_low_C=150, window_high_C=650, limit_C=800)
 HOT_STOPS = StopsDuty(
-    kind="stops",
-    stops=(Stop(from_mps=40, to_mps=12, decel_mps2=8, then_s=14, then_speed_mps=30),),
-    repeat=4,
+    kind="stops", stops=(Stop(from_mps=40, to_mps=12, decel_mps2=8, then_s=14, then_speed_mps=30),), repeat=4
 )
 TOWN = StopsDuty(
     kind="stops", stops=(Stop(from_mps=13, to_mps=0, decel_mps2=2.5, then_s=60, then_speed_mps=11),), repeat=10
@@ -46,10 +44,21 @@ def setup_of(case: Case, limits: readings.CompoundLimits = STREET, boiling_C: fl
 
 def candidate(key: str, case: Case, limits: readings.CompoundLimits, **changes: object) -> Candidate:
     given_values: dict[str, object] = {
-        "key": key, "pad": key, "rear_pad": key, "front_rotor": "plain", "rear_rotor": "plain", "setup": setup_of(case, limits),
-        "noise": 2.0, "dust": 2.0, "rotor_wear_m": 0.0003, "pads_price": 100.0, "rotors_price": 100.0, "front_change_mm": 3.0,
-        "rear_change_mm": 3.0, **changes,
-    }  # fmt: skip
+        "key": key,
+        "pad": key,
+        "rear_pad": key,
+        "front_rotor": "plain",
+        "rear_rotor": "plain",
+        "setup": setup_of(case, limits),
+        "noise": 2.0,
+        "dust": 2.0,
+        "rotor_wear_m": 0.0003,
+        "pads_price": 100.0,
+        "rotors_price": 100.0,
+        "front_change_mm": 3.0,
+        "rear_change_mm": 3.0,
+        **changes,
+    }
     return Candidate(**given_values)  # type: ignore[arg-type]
 
 

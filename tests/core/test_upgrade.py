@@ -47,11 +47,15 @@ def test_the_chain_against_hand_worked_numbers() -> None:
     case = changed(
         plain_case(),
         {
-            "hydraulics.pedal_ratio": 4.0, "hydraulics.pedal_efficiency": 0.9, "hydraulics.booster_gain": 4.0,
-            "hydraulics.booster_runout_N": 600.0, "hydraulics.master_bore_m": 0.02, "hydraulics.rear_knee_Pa": 3e6,
+            "hydraulics.pedal_ratio": 4.0,
+            "hydraulics.pedal_efficiency": 0.9,
+            "hydraulics.booster_gain": 4.0,
+            "hydraulics.booster_runout_N": 600.0,
+            "hydraulics.master_bore_m": 0.02,
+            "hydraulics.rear_knee_Pa": 3e6,
             "hydraulics.rear_slope": 0.4,
         },
-    )  # fmt: skip
+    )
     # Hand: 200 N * 4 * 0.9 = 720 N; booster 4 * 600 + 120 = 2520 N; over 314.16 mm2 that is 8.021 MPa; rear 3 + 0.4 * 5.021.
     link = chain(case, 200.0)
     assert link.pushrod_N == pytest.approx(720)

@@ -24,9 +24,11 @@ def test_a_case_written_and_read_is_the_same_case(name: str) -> None:
 
 
 @given(
-    mass=st.floats(1.0, 50000.0), grade=st.lists(st.floats(-0.3, 0.3), min_size=2, max_size=2),
-    mu=st.lists(st.floats(0.01, 2.0), min_size=1, max_size=16), knee=st.none() | st.floats(1e3, 1e7),
-)  # fmt: skip
+    mass=st.floats(1.0, 50000.0),
+    grade=st.lists(st.floats(-0.3, 0.3), min_size=2, max_size=2),
+    mu=st.lists(st.floats(0.01, 2.0), min_size=1, max_size=16),
+    knee=st.none() | st.floats(1e3, 1e7),
+)
 def test_any_allowed_case_survives_the_file(
     mass: float, grade: list[float], mu: list[float], knee: float | None
 ) -> None:
@@ -86,7 +88,7 @@ def broken(path: str, value: Any) -> str:
         ("name", 7, "name", "text"),
         ("format", "thermaxis-case/9", "format", "thermaxis-case/1"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_entry_is_named_by_its_path(entry: str, value: Any, path: str, allowed: str) -> None:
     with pytest.raises(FieldError) as caught:
         read_case(broken(entry, value))

@@ -64,12 +64,27 @@ def test_any_number_comes_back_the_same(radius: float, thickness: float, price: 
 
 
 PLANTED = (
-    ("outer radius, mm", "wide"), ("outer radius, mm", "900"), ("outer radius, mm", "nan"), ("outer radius, mm", ""),
-    ("inner radius of band, mm", "-4"), ("thickness, mm", "0.02"), ("discard thickness, mm", "1e9"), ("vanes", "12.5"),
-    ("vanes", "two"), ("vane gap, mm", "60"), ("vane thickness, mm", "x"), ("material", "cheese"), ("face", "polka"),
-    ("two-piece", "perhaps"), ("conductance to hub, W/K", "-1"), ("price of one", "free"), ("source", "a friend"),
-    ("rotor", ""), ("rotor", "n" * 121), ("mount", "m" * 25),
-)  # fmt: skip
+    ("outer radius, mm", "wide"),
+    ("outer radius, mm", "900"),
+    ("outer radius, mm", "nan"),
+    ("outer radius, mm", ""),
+    ("inner radius of band, mm", "-4"),
+    ("thickness, mm", "0.02"),
+    ("discard thickness, mm", "1e9"),
+    ("vanes", "12.5"),
+    ("vanes", "two"),
+    ("vane gap, mm", "60"),
+    ("vane thickness, mm", "x"),
+    ("material", "cheese"),
+    ("face", "polka"),
+    ("two-piece", "perhaps"),
+    ("conductance to hub, W/K", "-1"),
+    ("price of one", "free"),
+    ("source", "a friend"),
+    ("rotor", ""),
+    ("rotor", "n" * 121),
+    ("mount", "m" * 25),
+)
 
 
 def test_twenty_planted_errors_are_twenty_rows() -> None:
@@ -119,10 +134,16 @@ def test_another_order_other_words_semicolons_and_decimal_commas() -> None:
         ("100=0.38 maker; 300=0.34 measured", ((100.0, 0.38, "maker"), (300.0, 0.34, "measured"))),
         ("20 °C = 0.4", ((20.0, 0.4, "estimate"),)),
         ("FE", ((150.0, 0.4, "estimate"), (300.0, 0.3, "estimate"))),
-        ("300=0.3; 100=0.4", None), ("100=0.3; 100=0.4", None), ("100:0.4", None), ("100=3", None), ("FZ", None),
-        ("100=0.4 hearsay", None), ("100=..", None), (";", None),
+        ("300=0.3; 100=0.4", None),
+        ("100=0.3; 100=0.4", None),
+        ("100:0.4", None),
+        ("100=3", None),
+        ("FZ", None),
+        ("100=0.4 hearsay", None),
+        ("100=..", None),
+        (";", None),
     ],
-)  # fmt: skip
+)
 def test_friction_as_points_or_as_an_edge_code(text: str, points: Any) -> None:
     headings, rows = write_rows("compounds", demo_rows("compounds")[:1])
     rows[0][headings.index("friction (°C=mu source; ... or two letters)")] = text
@@ -145,9 +166,14 @@ def test_edge_codes_by_the_standard_s_ranges() -> None:
 
 @pytest.mark.parametrize(
     ("content", "said"),
-    [(b"", "a file with rows"), (b"only,headings\n", "a row of headings"), (b"PK\x03\x04 broken", "a spreadsheet"),
-     (b"a,b\n" + b"1,2\n" * 6000, "at most 5000 rows"), (b"x" * 6_000_000, "at most 2000 kB")],
-)  # fmt: skip
+    [
+        (b"", "a file with rows"),
+        (b"only,headings\n", "a row of headings"),
+        (b"PK\x03\x04 broken", "a spreadsheet"),
+        (b"a,b\n" + b"1,2\n" * 6000, "at most 5000 rows"),
+        (b"x" * 6_000_000, "at most 2000 kB"),
+    ],
+)
 def test_what_is_no_table_is_said(content: bytes, said: str) -> None:
     with pytest.raises(FieldError, match=said):
         read_table(content)

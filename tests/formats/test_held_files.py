@@ -212,8 +212,11 @@ def test_a_workbook_made_to_hurt_is_refused(content: str, said: str | None) -> N
 
 def test_what_unpacks_to_too_much_is_not_unpacked() -> None:
     plain = sheet_xml(row_xml(1, "A") + row_xml(2, "A"))
-    for more in ({"xl/sharedStrings.xml": b" " * 7_000_000}, {f"x{i}": b"" for i in range(300)},
-                 {"xl/worksheets/sheet9.xml": b" " * 30_000_000}):  # fmt: skip
+    for more in (
+        {"xl/sharedStrings.xml": b" " * 7_000_000},
+        {f"x{i}": b"" for i in range(300)},
+        {"xl/worksheets/sheet9.xml": b" " * 30_000_000},
+    ):
         content = workbook(plain, **more)
         assert len(content) < 100_000
         with pytest.raises(FieldError, match="MB unpacked"):

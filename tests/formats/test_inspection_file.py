@@ -19,7 +19,7 @@ TEXT = st.text(st.characters(blacklist_categories=["Cs", "Cc"]), max_size=40)
 def test_every_cell_comes_back(notes: list[str], lengths: list[float]) -> None:
     cells: list[tuple[object, ...]] = [(f"n{i}", "text", note, "") for i, note in enumerate(notes)]
     cells += [(f"l{i}", "length", value, "confirmed") for i, value in enumerate(lengths)]
-    text = write_csv({"machine": "a, \"b\""}, cells, [("front.pads", "due", "Front pads: change now.")])  # fmt: skip
+    text = write_csv({"machine": 'a, "b"'}, cells, [("front.pads", "due", "Front pads: change now.")])
     rows = list(csv.reader(io.StringIO(text, newline="")))
     assert tuple(rows[0]) == HEADING
     assert {len(row) for row in rows} == {5}

@@ -141,8 +141,11 @@ def test_any_order_any_unit_decimal_commas_and_a_mark_at_the_start() -> None:
         text = decode(content)
         layout = layout_of(text)
         assert [(column.role, column.unit) for column in layout.columns] == [
-            ("altitude", "ft"), ("distance", "km"), ("speed", "mph"), ("time", "ms"),
-        ]  # fmt: skip
+            ("altitude", "ft"),
+            ("distance", "km"),
+            ("speed", "mph"),
+            ("time", "ms"),
+        ]
         table = read_table(text, layout, guessed(text))
         assert table.bad == ()
         assert table.values["time"][-1] == pytest.approx(19.9)

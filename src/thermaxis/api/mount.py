@@ -6,16 +6,39 @@ from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
-from ninja.security import django_auth
 
 from thermaxis import __version__
 from thermaxis.api.problems import Problem, install
 from thermaxis.api.wire import StrictParser, StrictRenderer
 from thermaxis.apps.accounts.api.router import router as accounts
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN
+from thermaxis.apps.bed.api.router import router as bed
 from thermaxis.apps.catalogue.api.router import router as catalogue
-from thermaxis.apps.garage.api.router import router as garage
-from thermaxis.apps.work.api.router import router as work
+from thermaxis.apps.choose.api.choosing import router as choosing
+from thermaxis.apps.choose.api.decisions import router as decisions
+from thermaxis.apps.duty.api.duties import router as duties
+from thermaxis.apps.duty.api.questions import router as questions
+from thermaxis.apps.duty.api.runs import router as runs
+from thermaxis.apps.duty.api.traces import router as traces
+from thermaxis.apps.inspect.api.router import router as inspect
+from thermaxis.apps.life.api.router import router as life
+from thermaxis.apps.machine.api.balance import router as balance
+from thermaxis.apps.machine.api.machines import router as adding
+from thermaxis.apps.machine.api.router import router as machines
+from thermaxis.apps.solving.api.following import router as following
+from thermaxis.apps.workshop.api.router import router as workshop
 
+ROUTERS = {
+    "session": (accounts,),
+    "catalogue": (catalogue,),
+    "machine": (machines, adding, balance),
+    "duty": (duties, traces, questions, runs),
+    "inspect": (inspect,),
+    "choose": (choosing, decisions),
+    "bed": (bed,),
+    "life": (life,),
+    "workshop": (workshop, following),
+}
 PROBLEMS = ("400", "401", "403", "404", "405", "409", "411", "413", "414", "422", "429", "503", "507")
 
 
@@ -40,11 +63,15 @@ class ThermaxisAPI(NinjaAPI):
 
 
 api = ThermaxisAPI(
-    title="Thermaxis", version=__version__, auth=django_auth, docs_url=None, openapi_url=None, parser=StrictParser(),
+    title="Thermaxis",
+    version=__version__,
+    auth=SIGNED_IN,
+    docs_url=None,
+    openapi_url=None,
+    parser=StrictParser(),
     renderer=StrictRenderer(),
-)  # fmt: skip
+)
 install(api)
-api.add_router("", accounts, tags=["session"])
-api.add_router("", catalogue, tags=["catalogue"])
-api.add_router("", garage, tags=["garage"])
-api.add_router("", work, tags=["work"])
+for tag, routers in ROUTERS.items():
+    for router in routers:
+        api.add_router("", router, tags=[tag])

@@ -14,7 +14,8 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.changes import AlreadyDone
-from thermaxis.apps.work.turns import Busy
+from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere
+from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import FieldError, SolveError, Stopped
 
 log = logging.getLogger("thermaxis")
@@ -57,18 +58,43 @@ USUAL = {
 }
 # What a database that cannot write says, and what to do about it; the first that is in its words counts.
 STORAGE = (
-    ("disk is full", 507, "disk-full", "The disk is full",
-     "Nothing was changed. Make room on the server's disk, then try again."),
-    ("readonly", 503, "read-only", "The database cannot be written",
-     "Nothing was changed. The server may not write its database: see to the rights of its folder, then try again."),
-    ("unable to open", 503, "read-only", "The database cannot be opened",
-     "Nothing was changed. See that the server's folder is there and may be written, then try again."),
-    ("malformed", 503, "damaged", "The database is damaged",
-     "Stop the server and put a backup back before anything more is written."),
-    ("not a database", 503, "damaged", "The database is damaged",
-     "Stop the server and put a backup back before anything more is written."),
+    (
+        "disk is full",
+        507,
+        "disk-full",
+        "The disk is full",
+        "Nothing was changed. Make room on the server's disk, then try again.",
+    ),
+    (
+        "readonly",
+        503,
+        "read-only",
+        "The database cannot be written",
+        "Nothing was changed. The server may not write its database: see to the rights of its folder, then try again.",
+    ),
+    (
+        "unable to open",
+        503,
+        "read-only",
+        "The database cannot be opened",
+        "Nothing was changed. See that the server's folder is there and may be written, then try again.",
+    ),
+    (
+        "malformed",
+        503,
+        "damaged",
+        "The database is damaged",
+        "Stop the server and put a backup back before anything more is written.",
+    ),
+    (
+        "not a database",
+        503,
+        "damaged",
+        "The database is damaged",
+        "Stop the server and put a backup back before anything more is written.",
+    ),
     ("locked", 503, "busy", "Somebody else is writing", "Nothing was changed: try again in a moment."),
-)  # fmt: skip
+)
 
 
 def problem(status: int, kind: str, title: str, detail: str, fields: list[FieldProblem] | None = None) -> HttpResponse:
@@ -125,6 +151,22 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(SolveError)
     def solve_error(request: HttpRequest, error: SolveError) -> HttpResponse:
         return problem(409, "not-ready", "This cannot be done yet", str(error))
+
+    @api.exception_handler(NotThere)
+    def not_there(request: HttpRequest, error: NotThere) -> HttpResponse:
+        return usual(404)
+
+    @api.exception_handler(NotAllowed)
+    def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+        return problem(403, "role", "Not yours to change", str(error))
+
+    @api.exception_handler(Clash)
+    def clash(request: HttpRequest, error: Clash) -> HttpResponse:
+        fields = [
+            FieldProblem(field=_plain(value.path), value=_plain(str(value.yours)), allowed=_plain(str(value.kept)))
+            for value in error.values
+        ]
+        return problem(409, "changed", "Changed by somebody else", str(error), fields)
 
     @api.exception_handler(Stopped)
     def stopped(request: HttpRequest, error: Stopped) -> HttpResponse:

@@ -120,12 +120,21 @@ def run(listener: socket.socket) -> None:
     # Who asks is what the proxy says, where there is one; without one the header would be anybody's word.
     proxy = {"trusted_proxy": HOST, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
     server: Any = create_server(
-        application, **(proxy if settings.HTTPS else {}), sockets=[listener], threads=THREADS, ident=None,
+        application,
+        **(proxy if settings.HTTPS else {}),
+        sockets=[listener],
+        threads=THREADS,
+        ident=None,
         connection_limit=MOST_CONNECTIONS,
-        asyncore_use_poll=True, channel_timeout=60, cleanup_interval=5, max_request_header_size=32_768,
-        max_request_body_size=MOST_BYTES, channel_request_lookahead=1, log_socket_errors=False,
+        asyncore_use_poll=True,
+        channel_timeout=60,
+        cleanup_interval=5,
+        max_request_header_size=32_768,
+        max_request_body_size=MOST_BYTES,
+        channel_request_lookahead=1,
+        log_socket_errors=False,
         clear_untrusted_proxy_headers=False,
-    )  # fmt: skip
+    )
     server.channel_class = Channel
     _watch(server)
 

@@ -37,9 +37,18 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "thermaxis.apps.accounts",
+    "thermaxis.apps.log",
     "thermaxis.apps.catalogue",
     "thermaxis.apps.garage",
-    "thermaxis.apps.work",
+    "thermaxis.apps.fitted",
+    "thermaxis.apps.solving",
+    "thermaxis.apps.machine",
+    "thermaxis.apps.duty",
+    "thermaxis.apps.inspect",
+    "thermaxis.apps.choose",
+    "thermaxis.apps.bed",
+    "thermaxis.apps.life",
+    "thermaxis.apps.workshop",
 ]
 MIDDLEWARE = [
     "thermaxis.api.edge.Edge",
@@ -58,7 +67,7 @@ MIDDLEWARE = [
 SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 # A name and an address together: who forgets a password locks nobody else of the workshop out. What thirty addresses
-# do to one name, or one address to every name, is counted in `accounts.actions.signing_in`.
+# do to one name, or one address to every name, is counted in `accounts.sessions`.
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25

@@ -104,7 +104,17 @@ class Result:
 
 
 HISTORY_FIELDS = (
-    "t_s", "v_mps", "pressure_Pa", "front_power_W", "rear_power_W",
-    "front_surface_C", "front_bulk_C", "front_pad_C", "front_fluid_C",
-    "rear_surface_C", "rear_bulk_C", "rear_pad_C", "rear_fluid_C",
-)  # fmt: skip
+    "t_s",
+    "v_mps",
+    "pressure_Pa",
+    "front_power_W",
+    "rear_power_W",
+    "front_surface_C",
+    "front_bulk_C",
+    "front_pad_C",
+    "front_fluid_C",
+    "rear_surface_C",
+    "rear_bulk_C",
+    "rear_pad_C",
+    "rear_fluid_C",
+)

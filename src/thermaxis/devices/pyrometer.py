@@ -34,9 +34,10 @@ class StandInPyrometer:
     def __init__(self, case: Case, settings: PyrometerSettings, seed: int) -> None:
         factor = settings.cooling_factor
         self.case = dataclasses.replace(
-            case, front=dataclasses.replace(case.front, cooling_factor=case.front.cooling_factor * factor),
+            case,
+            front=dataclasses.replace(case.front, cooling_factor=case.front.cooling_factor * factor),
             rear=dataclasses.replace(case.rear, cooling_factor=case.rear.cooling_factor * factor),
-        )  # fmt: skip
+        )
         self.scatter_K, self.seed = settings.scatter_K, seed
 
     def read_C(self, axle: str, since_s: float, speed_mps: float) -> float:

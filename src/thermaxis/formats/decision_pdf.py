@@ -60,18 +60,28 @@ class Sheet(FPDF):
         self.set_text_color(*INK)
         aligns = ["RIGHT" if i >= right_from else "LEFT" for i in range(len(widths))]
         with self.table(
-            col_widths=tuple(widths), text_align=tuple(aligns), line_height=4.6, padding=0.7,
-            borders_layout=TableBordersLayout.HORIZONTAL_LINES, cell_fill_mode=TableCellFillMode.NONE,
+            col_widths=tuple(widths),
+            text_align=tuple(aligns),
+            line_height=4.6,
+            padding=0.7,
+            borders_layout=TableBordersLayout.HORIZONTAL_LINES,
+            cell_fill_mode=TableCellFillMode.NONE,
             headings_style=FontFace(emphasis="BOLD"),
-        ) as table:  # fmt: skip
+        ) as table:
             for row in rows:
                 table.row(list(row))
 
 
 def decision_pdf(
-    content: dict[str, Any], title: str, note: str, workshop: str, made_at: dt.datetime, engine: str, fitted: bool,
+    content: dict[str, Any],
+    title: str,
+    note: str,
+    workshop: str,
+    made_at: dt.datetime,
+    engine: str,
+    fitted: bool,
     system: System = "metric",
-) -> bytes:  # fmt: skip
+) -> bytes:
     """Draw a decision's content, as the API keeps it, into a PDF of one to three A4 pages, in the reader's units."""
     sheet = Sheet(title)
     sheet.add_page()
@@ -154,7 +164,7 @@ def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
         line("Pads last", lambda e: f"{e['life_events']:.0f} events, {e['life_hours']:.0f} h"),
         line("Pads, rotors", lambda e: f"{currency}{e['pads_price']:.0f}, {currency}{e['rotors_price']:.0f}"),
         line("Data", lambda e: e["provenance"]),
-    ]  # fmt: skip
+    ]
     width = 134.0 / len(sets)
     sheet.grid(rows, (44, *(width for _ in sets)))
     sheet.ln(1.5)

@@ -48,9 +48,12 @@ def read_run(text: str, uses: Sequence[Use], watch: Watch | None = None) -> Run:
         v = np.maximum(values["speed"], 0.0)
         t = _time_over(values["distance"], v)
     recording = Recording(
-        t_s=t, v_mps=np.clip(v, 0.0, FASTEST_MPS), altitude_m=values.get("altitude"),
-        latitude_deg=values.get("latitude"), longitude_deg=values.get("longitude"),
-    )  # fmt: skip
+        t_s=t,
+        v_mps=np.clip(v, 0.0, FASTEST_MPS),
+        altitude_m=values.get("altitude"),
+        latitude_deg=values.get("latitude"),
+        longitude_deg=values.get("longitude"),
+    )
     others = {name: column for name, column in values.items() if name in OTHERS}
     return Run(recording=recording, others=others, rows=len(t), bad=table.bad)
 

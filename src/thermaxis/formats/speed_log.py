@@ -40,16 +40,28 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
 """What a column may hold, and its units: SI value = (number + offset) * factor; a clock is hours:minutes:seconds."""
 
 _NAMES = (
-    ("latitude", r"\blat"), ("longitude", r"\blo?ng?\b|longitude"), ("altitude", r"alt|elev|height"),
+    ("latitude", r"\blat"),
+    ("longitude", r"\blo?ng?\b|longitude"),
+    ("altitude", r"alt|elev|height"),
     ("brake_pressure", r"brake.*(press|bar|psi)|press.*brake|\bpbrake"),
     ("rear_temperature", r"(rear|\br[lr]\b).*(temp|disc|rotor)|temp.*rear"),
     ("front_temperature", r"(front|\bf[lr]\b).*(temp|disc|rotor)|temp.*front|(disc|rotor).*temp"),
-    ("speed", r"speed|veloc|\bv\b|km/?h|mph|\bspd"), ("distance", r"dist|\bodo"), ("time", r"time|\bt\b|stamp|clock"),
-)  # fmt: skip
+    ("speed", r"speed|veloc|\bv\b|km/?h|mph|\bspd"),
+    ("distance", r"dist|\bodo"),
+    ("time", r"time|\bt\b|stamp|clock"),
+)
 _SPELLINGS = {
-    "kmh": "km/h", "kph": "km/h", "c": "°c", "f": "°f", "degc": "°c", "degf": "°f", "sec": "s", "mps": "m/s",
-    "kt": "kn", "knots": "kn",
-}  # fmt: skip
+    "kmh": "km/h",
+    "kph": "km/h",
+    "c": "°c",
+    "f": "°f",
+    "degc": "°c",
+    "degf": "°f",
+    "sec": "s",
+    "mps": "m/s",
+    "kt": "kn",
+    "knots": "kn",
+}
 _CLOCK = re.compile(r"^(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$")
 
 
@@ -120,11 +132,12 @@ def layout_of(text: str) -> Layout:
     decimal = "," if separator != "," and _comma_decimals(rows) else "."
     first = next(
         (
-            i for i, row in enumerate(rows)
+            i
+            for i, row in enumerate(rows)
             if len(row) == width and sum(_value(cell, decimal) is not None for cell in row) >= max(2, width // 2)
         ),
         None,
-    )  # fmt: skip
+    )
     if first is None:
         raise FieldError("file", "no numbers", "rows of numbers")
     names, units, start = _headings(rows[:first], width)

@@ -112,9 +112,11 @@ def _text(value: object) -> str:
         return ""
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return repr(value) if isinstance(value, float) and not value.is_integer() else str(
-        int(value) if isinstance(value, float) else value
-    )  # fmt: skip
+    return (
+        repr(value)
+        if isinstance(value, float) and not value.is_integer()
+        else str(int(value) if isinstance(value, float) else value)
+    )
 
 
 def _comma_decimals(rows: Iterable[tuple[int, Sequence[str]]]) -> bool:

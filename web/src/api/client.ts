@@ -120,6 +120,11 @@ export function isBusy(error: unknown): boolean {
   );
 }
 
+/** Whether somebody else has changed the same meanwhile: each field says what is kept and what came. */
+export function isClash(problem: Problem): boolean {
+  return problem.type.endsWith("/changed");
+}
+
 export function problemText(error: unknown): string {
   return error instanceof Error ? error.message : String(error);
 }

@@ -141,22 +141,28 @@ export function useRemovePhoto(id: number) {
   });
 }
 
-export function useSets(machineId: number) {
+export function useShelf(machineId: number) {
   return useQuery({
-    queryKey: ["machine", machineId, "sets"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/sets", { params: at(machineId) })),
+    queryKey: ["machine", machineId, "shelf"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/shelf", { params: at(machineId) })),
   });
 }
 
-export function useMountSet(machineId: number) {
+/** Put something of the shelf on the axle it was on last. */
+export function useMount(machineId: number) {
   const refresh = useRefresh(machineId);
   return useOnce({
-    mutationFn: (set_id: number) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/sets/{set_id}/mount", {
-          params: { path: { machine_id: machineId, set_id } },
-        }),
-      ),
+    mutationFn: ({ id, kind, axle }: Pick<Schemas["ShelfThing"], "id" | "kind" | "axle">) => {
+      const params = { path: { machine_id: machineId, thing_id: id } };
+      return answer(
+        kind === "pads"
+          ? client.POST("/api/machines/{machine_id}/shelf/pads/{thing_id}/mount", { params, body: { axle } })
+          : client.POST("/api/machines/{machine_id}/shelf/rotors/{thing_id}/mount", {
+              params,
+              body: { axle },
+            }),
+      );
+    },
     onSuccess: refresh,
   });
 }

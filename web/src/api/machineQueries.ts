@@ -2,11 +2,13 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
 import { useOnce } from "./once";
-import { useRefresh } from "./queries";
+import { askAgain, useRefresh } from "./queries";
 import { followed } from "./work";
 
 const at = (machine_id: number) => ({ path: { machine_id } });
 export type Numbers = Record<string, number | null>;
+type Words = Record<string, string>;
+type PartNumbers = Record<string, number | string>;
 
 export function useClasses() {
   return useQuery({
@@ -40,7 +42,7 @@ export function useClassEstimates(name: string | null, known: Numbers) {
 /** A machine more in the list: everything that lists machines is asked again. */
 function useMachineAdded() {
   const queries = useQueryClient();
-  return () => queries.invalidateQueries({ queryKey: ["machines"] });
+  return () => askAgain(queries, ["machines"]);
 }
 
 export function useAddMachine() {
@@ -82,7 +84,10 @@ export function useLeaveOpen(id: number) {
   return useOnce({
     mutationFn: (left_open: string[]) =>
       answer(
-        client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes: {}, left_open } }),
+        client.PATCH("/api/machines/{machine_id}", {
+          params: at(id),
+          body: { changes: {}, left_open, seen: {} },
+        }),
       ),
     onSuccess: refresh,
   });
@@ -91,8 +96,8 @@ export function useLeaveOpen(id: number) {
 export function useChangeWords(id: number) {
   const refresh = useRefresh(id);
   return useOnce({
-    mutationFn: (words: Record<string, string>) =>
-      answer(client.PUT("/api/machines/{machine_id}/words", { params: at(id), body: { words } })),
+    mutationFn: ({ words, seen }: { words: Words; seen: Words }) =>
+      answer(client.PUT("/api/machines/{machine_id}/words", { params: at(id), body: { words, seen } })),
     onSuccess: refresh,
   });
 }
@@ -116,8 +121,8 @@ export function useParts(id: number) {
 export function useChangeParts(id: number) {
   const refresh = useRefresh(id);
   return useOnce({
-    mutationFn: (changes: Record<string, number | string>) =>
-      answer(client.PATCH("/api/machines/{machine_id}/parts", { params: at(id), body: { changes } })),
+    mutationFn: ({ changes, seen }: { changes: PartNumbers; seen: PartNumbers }) =>
+      answer(client.PATCH("/api/machines/{machine_id}/parts", { params: at(id), body: { changes, seen } })),
     onSuccess: refresh,
   });
 }

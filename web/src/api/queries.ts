@@ -1,4 +1,10 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  type QueryClient,
+  type QueryKey,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useRef } from "react";
 import { clearDrafts, setPerson } from "../lib/store";
 import { answer, client, ProblemError, type Schemas } from "./client";
@@ -7,6 +13,7 @@ import { afterOthers } from "./quiet";
 import { useSettledWhatIf, useWhatIf } from "./whatIf";
 import { followed } from "./work";
 
+type Figures = Record<string, number | null>;
 const at = (machine_id: number) => ({ path: { machine_id } });
 
 export function useSession() {
@@ -40,6 +47,14 @@ export function useMachines() {
   });
 }
 
+/** Every machine with its verdict, in one answer. */
+export function useOverview() {
+  return useQuery({
+    queryKey: ["machines", "overview"],
+    queryFn: ({ signal }) => answer(client.GET("/api/workshop/overview", { signal })),
+  });
+}
+
 export function useMachine(id: number) {
   return useQuery({
     queryKey: ["machine", id, "detail"],
@@ -62,24 +77,30 @@ export function useVerdict(id: number) {
   });
 }
 
+/** Ask again for everything under a key: also for what is asked for the first time just now, as of before the change. */
+export async function askAgain(queries: QueryClient, queryKey: QueryKey): Promise<void> {
+  await queries.cancelQueries({ queryKey });
+  await queries.invalidateQueries({ queryKey });
+}
+
 /** After anything about a machine is saved, everything computed from it is asked for again. */
 export function useRefresh(id: number) {
   const queries = useQueryClient();
-  return () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ["machine", id] }),
-      queries.invalidateQueries({ queryKey: ["machines"] }),
-    ]);
+  return () => Promise.all([askAgain(queries, ["machine", id]), askAgain(queries, ["machines"])]);
 }
 
 export function useChangeMachine(id: number) {
   const refresh = useRefresh(id);
   return useOnce({
-    mutationFn: (changes: Record<string, number | null>) =>
+    mutationFn: ({ changes, seen }: { changes: Figures; seen: Figures }) =>
       answer(
-        client.PATCH("/api/machines/{machine_id}", { params: at(id), body: { changes, left_open: [] } }),
+        client.PATCH("/api/machines/{machine_id}", {
+          params: at(id),
+          body: { changes, left_open: [], seen },
+        }),
       ),
-    onSuccess: refresh,
+    // Whether it was kept or somebody else was first: what is there now is asked for.
+    onSettled: refresh,
   });
 }
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import Any, TypeVar
+from typing import Any, Self, TypeVar
 
 from django.conf import settings
 from django.db import models
@@ -20,14 +20,25 @@ def put(row: models.Model, columns: Iterable[str], values: Mapping[str, Any]) ->
 class OwnedQuerySet(models.QuerySet[M]):
     """Rows of one workshop only: every query starts here."""
 
-    def of(self, workshop: Workshop) -> OwnedQuerySet[M]:
+    def of(self, workshop: Workshop) -> Self:
         return self.filter(workshop=workshop)
+
+
+class Role(models.TextChoices):
+    """What a member may do: everything; all work; what concerns one's own machines; look."""
+
+    OWNER = "owner"
+    FITTER = "fitter"
+    DRIVER = "driver"
+    READER = "reader"
 
 
 class Workshop(models.Model):
     name = models.CharField(max_length=120)
     currency = models.CharField(max_length=4, default="£")
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="workshops")
+    # Another one with every change of the workshop's data: what is kept in memory is good for as long as it stays.
+    stamp = models.CharField(max_length=16, blank=True)
 
     def __str__(self) -> str:
         return self.name
@@ -36,6 +47,7 @@ class Workshop(models.Model):
 class Membership(models.Model):
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE)
+    role = models.CharField(max_length=6, choices=Role.choices, default=Role.OWNER)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "workshop"], name="one_membership")]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -15,26 +14,36 @@ from thermaxis.core.planning.choice.own_friction import OwnFriction, own_frictio
 from thermaxis.core.planning.inspection.sheet import rotor_wear_m
 from thermaxis.core.planning.verdict.readings import CompoundLimits
 
-# The shape of a pad that was measured on one machine: its number and the axle.
-OWN_SHAPE = re.compile(r"^M\d+-(front|rear)$")
 VARIANT = ("area_m2", "thickness_m", "backing_m")
 COMPOUND = (
-    "density_kg_per_m3", "specific_heat_J_per_kgK", "conductivity_W_per_mK", "wear_mm3_per_MJ", "wear_knee_C",
+    "density_kg_per_m3",
+    "specific_heat_J_per_kgK",
+    "conductivity_W_per_mK",
+    "wear_mm3_per_MJ",
+    "wear_knee_C",
     "wear_scale_C",
-)  # fmt: skip
+)
 ROTOR = (
-    "outer_radius_m", "inner_radius_m", "thickness_m", "gap_m", "vanes", "vane_thickness_m", "material", "pattern",
+    "outer_radius_m",
+    "inner_radius_m",
+    "thickness_m",
+    "gap_m",
+    "vanes",
+    "vane_thickness_m",
+    "material",
+    "pattern",
     "hub_conductance_W_per_K",
-)  # fmt: skip
+)
 
 
-def pad_record(variant: models.PadVariant) -> records.Pad:
-    """One pad of a compound in one shape. Expects `pad.mu_points` to be fetched."""
-    pad = variant.pad
+def pad_record(pad: models.Pad, *, area_m2: float, thickness_m: float, backing_m: float) -> records.Pad:
+    """One pad of a compound in one size. Expects `pad.mu_points` to be fetched."""
     factor = own_fit(pad).ratio if pad.use_own else 1.0
     return records.Pad(
         mu=tuple((point.temperature_C, point.mu * factor) for point in pad.mu_points.all()),
-        **{name: getattr(variant, name) for name in VARIANT},
+        area_m2=area_m2,
+        thickness_m=thickness_m,
+        backing_m=backing_m,
         **{name: getattr(pad, name) for name in COMPOUND},
     )
 
@@ -56,9 +65,9 @@ def compound_limits(pad: models.Pad) -> CompoundLimits:
     return CompoundLimits(window_low_C=pad.window_low_C, window_high_C=pad.window_high_C, limit_C=pad.limit_C)
 
 
-def rotor_record(rotor: models.Rotor) -> records.Rotor:
-    """A rotor as new."""
-    return records.Rotor(**{name: getattr(rotor, name) for name in ROTOR})
+def rotor_record(size: object) -> records.Rotor:
+    """A rotor from whatever holds its numbers and words: a row of the catalogue, or a size that was found."""
+    return records.Rotor(**{name: getattr(size, name) for name in ROTOR})
 
 
 def boiling_C(fluid: models.Fluid, age_months: float) -> float:
@@ -96,14 +105,21 @@ def table_rows(table: str, workshop: Workshop) -> list[dict[str, Any]]:
     if table == "pad shapes":
         shapes = models.PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").order_by("pad", "pk")
         fields = ("shape", *VARIANT, "price", "provenance")
-        return [
-            {"pad": shape.pad.name, **{name: getattr(shape, name) for name in fields}}
-            for shape in shapes if not OWN_SHAPE.match(shape.shape)
-        ]  # fmt: skip
+        return [{"pad": shape.pad.name, **{name: getattr(shape, name) for name in fields}} for shape in shapes]
     if table == "rotors":
-        names = ("name", "mount", "provenance", "discard_thickness_m", "two_piece", "price", "mass_kg", "vane_shape",
-                 "coating", *ROTOR)  # fmt: skip
-        rotors = models.Rotor.objects.of(workshop).filter(own=False).order_by("pk")
+        names = (
+            "name",
+            "mount",
+            "provenance",
+            "discard_thickness_m",
+            "two_piece",
+            "price",
+            "mass_kg",
+            "vane_shape",
+            "coating",
+            *ROTOR,
+        )
+        rotors = models.Rotor.objects.of(workshop).order_by("pk")
         return [{name: getattr(rotor, name) for name in names} for rotor in rotors]
     fluids = models.Fluid.objects.of(workshop).order_by("pk")
     return [
@@ -114,8 +130,19 @@ def table_rows(table: str, workshop: Workshop) -> list[dict[str, Any]]:
 
 def _compound(pad: models.Pad) -> dict[str, Any]:
     fields = (
-        "name", "family", "provenance", "window_low_C", "window_high_C", "limit_C", "bed_low_C", "bed_high_C", "noise",
-        "dust", *COMPOUND, "bedding", "rotor_wear_m",
-    )  # fmt: skip
+        "name",
+        "family",
+        "provenance",
+        "window_low_C",
+        "window_high_C",
+        "limit_C",
+        "bed_low_C",
+        "bed_high_C",
+        "noise",
+        "dust",
+        *COMPOUND,
+        "bedding",
+        "rotor_wear_m",
+    )
     mu = tuple((point.temperature_C, point.mu, point.provenance) for point in pad.mu_points.all())
     return {"mu": mu, **{name: getattr(pad, name) for name in fields}}

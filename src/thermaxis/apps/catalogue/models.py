@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.log.models import Removable
 
 
 class Provenance(models.TextChoices):
@@ -60,9 +61,14 @@ class Pad(Part):
     rotor_wear_m = models.FloatField(null=True)
     # Whether everything is computed with the curve moved to the workshop's own readings.
     use_own = models.BooleanField(default=False)
+    # Told from one machine's numbers: no other machine is offered it.
+    machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="own_pads")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_compound_of_a_name")]
 
 
-class OwnMu(models.Model):
+class OwnMu(Removable):
     """Friction somebody of the workshop measured, beside the maker's curve."""
 
     pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="own_mu")
@@ -70,7 +76,6 @@ class OwnMu(models.Model):
     mu = models.FloatField()
     measured_on = models.DateField()
     how = models.CharField(max_length=200, blank=True)
-    removed_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["temperature_C", "pk"]
@@ -124,8 +129,9 @@ class Rotor(Part):
     # Directional vanes lean backwards: left and right are different parts.
     vane_shape = models.CharField(max_length=12, default="straight")
     coating = models.CharField(max_length=8, default="none")
-    # Made from one machine's own numbers: no other machine is offered it.
-    own = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "name", "mount"], name="one_rotor_of_a_name")]
 
 
 class Fluid(Part):
@@ -135,3 +141,6 @@ class Fluid(Part):
     dry_C = models.FloatField()
     wet_C = models.FloatField()
     price = models.FloatField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_fluid_of_a_name")]

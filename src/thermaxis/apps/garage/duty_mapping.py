@@ -19,15 +19,26 @@ from thermaxis.apps.garage.mapping import (
     vehicle_record,
 )
 from thermaxis.core import records
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.duty.duties import Part, Section, Week, combined, descent_in_sections, driving_day
 from thermaxis.core.planning.duty.lap import Element, Lap, Powertrain, drive_lap, session
 
 Kind = models.Duty.Kind
 PLAIN = (
-    "kind", "event_km", "then_s", "then_speed_mps", "laps", "driver_level", "traffic", "cool_down_laps", "pause_s",
-    "grade", "speed_mps", "duration_s", "repeat",
-)  # fmt: skip
+    "kind",
+    "event_km",
+    "then_s",
+    "then_speed_mps",
+    "laps",
+    "driver_level",
+    "traffic",
+    "cool_down_laps",
+    "pause_s",
+    "grade",
+    "speed_mps",
+    "duration_s",
+    "repeat",
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -97,14 +108,26 @@ def typed_plan_of(duty: models.Duty) -> Plan:
     circuit, week = duty.circuit, None
     if duty.kind == Kind.WEEK:
         week = Week(
-            town_km=duty.town_km or 0.0, rural_km=duty.rural_km or 0.0, motorway_km=duty.motorway_km or 0.0,
+            town_km=duty.town_km or 0.0,
+            rural_km=duty.rural_km or 0.0,
+            motorway_km=duty.motorway_km or 0.0,
             days=duty.days or 5,
-        )  # fmt: skip
+        )
     return Plan(
-        kind=duty.kind, event_km=duty.event_km, conditions=conditions_of(duty), then_s=duty.then_s,
-        then_speed_mps=duty.then_speed_mps, elements=elements_of(circuit), closed=bool(circuit and circuit.closed),
-        laps=duty.laps or 1, driver_level=duty.driver_level, traffic=duty.traffic, cool_down_laps=duty.cool_down_laps,
-        pause_s=duty.pause_s, grade=duty.grade or 0.0, speed_mps=duty.speed_mps or 0.0,
+        kind=duty.kind,
+        event_km=duty.event_km,
+        conditions=conditions_of(duty),
+        then_s=duty.then_s,
+        then_speed_mps=duty.then_speed_mps,
+        elements=elements_of(circuit),
+        closed=bool(circuit and circuit.closed),
+        laps=duty.laps or 1,
+        driver_level=duty.driver_level,
+        traffic=duty.traffic,
+        cool_down_laps=duty.cool_down_laps,
+        pause_s=duty.pause_s,
+        grade=duty.grade or 0.0,
+        speed_mps=duty.speed_mps or 0.0,
         duration_s=duty.duration_s or 0.0,
         sections=tuple(
             Section(length_m=row.length_m, grade=row.grade, speed_mps=row.speed_mps, stops=row.stops, gear=row.gear)
@@ -112,20 +135,28 @@ def typed_plan_of(duty: models.Duty) -> Plan:
         ),
         stops=tuple(
             records.Stop(
-                from_mps=row.from_mps, to_mps=row.to_mps, decel_mps2=row.decel_mps2, grade=row.grade,
-                then_s=row.then_s, then_speed_mps=row.then_speed_mps,
+                from_mps=row.from_mps,
+                to_mps=row.to_mps,
+                decel_mps2=row.decel_mps2,
+                grade=row.grade,
+                then_s=row.then_s,
+                then_speed_mps=row.then_speed_mps,
             )
             for row in duty.stops.all()
         ),
-        repeat=duty.repeat or 1, week=week,
-    )  # fmt: skip
+        repeat=duty.repeat or 1,
+        week=week,
+    )
 
 
 def conditions_of(duty: models.Duty) -> Conditions:
     return Conditions(
-        air_C=duty.air_C, altitude_m=duty.altitude_m, duct_factor=duty.duct_factor,
-        without_trailer=duty.without_trailer, battery_full=duty.battery_full,
-    )  # fmt: skip
+        air_C=duty.air_C,
+        altitude_m=duty.altitude_m,
+        duct_factor=duty.duct_factor,
+        without_trailer=duty.without_trailer,
+        battery_full=duty.battery_full,
+    )
 
 
 def elements_of(circuit: models.Circuit | None) -> tuple[Element, ...]:
@@ -137,10 +168,20 @@ def trace_of(stored: dict[str, Any]) -> records.TraceDuty:
     """A stored speed trace as the core takes it."""
     grade = stored.get("grade")
     return records.TraceDuty(
-        kind="trace", t_s=tuple(stored["t_s"]), v_mps=tuple(stored["v_mps"]),
-        grade=None if grade is None else tuple(grade), then_s=stored.get("then_s", 0.0),
+        kind="trace",
+        t_s=tuple(stored["t_s"]),
+        v_mps=tuple(stored["v_mps"]),
+        grade=None if grade is None else tuple(grade),
+        then_s=stored.get("then_s", 0.0),
         then_speed_mps=stored.get("then_speed_mps", 0.0),
-    )  # fmt: skip
+    )
+
+
+def duty_or_error(machine: models.Machine) -> models.Duty:
+    """The duty in force. SolveError where there is none."""
+    if machine.duty is None:
+        raise SolveError("Choose a duty first: nothing can be computed without one.")
+    return machine.duty
 
 
 def duty_facts(machine: models.Machine, duty: models.Duty) -> DutyFacts:
@@ -166,14 +207,21 @@ def facts_of(
 def _core(machine: models.Machine, plan: Plan, repeats: int | None) -> records.Duty:
     if plan.kind == Kind.DESCENT:
         return records.DescentDuty(
-            kind="descent", grade=plan.grade, speed_mps=plan.speed_mps, duration_s=plan.duration_s,
-            then_s=plan.then_s, then_speed_mps=plan.then_speed_mps,
-        )  # fmt: skip
+            kind="descent",
+            grade=plan.grade,
+            speed_mps=plan.speed_mps,
+            duration_s=plan.duration_s,
+            then_s=plan.then_s,
+            then_speed_mps=plan.then_speed_mps,
+        )
     if plan.kind == Kind.SECTIONS:
         return descent_in_sections(
-            plan.sections, vehicle_record(machine, plan.conditions), trailer_record(machine, plan.conditions),
-            then_s=plan.then_s, then_speed_mps=plan.then_speed_mps,
-        )  # fmt: skip
+            plan.sections,
+            vehicle_record(machine, plan.conditions),
+            trailer_record(machine, plan.conditions),
+            then_s=plan.then_s,
+            then_speed_mps=plan.then_speed_mps,
+        )
     if plan.kind == Kind.WEEK:
         assert plan.week is not None
         return driving_day(plan.week)
@@ -212,21 +260,32 @@ def _session(machine: models.Machine, plan: Plan, repeats: int | None, cool_down
     laps = repeats or plan.laps
     cool_down = plan.cool_down_laps if cool_down_laps is None else cool_down_laps
     lap = _driven(
-        plan.elements, vehicle_record(machine, plan.conditions), powertrain_record(machine), plan.driver_level,
-        environment_record(machine, plan.conditions), plan.closed,
-    )  # fmt: skip
+        plan.elements,
+        vehicle_record(machine, plan.conditions),
+        powertrain_record(machine),
+        plan.driver_level,
+        environment_record(machine, plan.conditions),
+        plan.closed,
+    )
     return DutyFacts(
-        duty=_repeated(lap, laps, cool_down, plan.then_s, plan.pause_s, plan.traffic), event_km=plan.event_km,
-        event_hours=laps * lap.duration_s / 3600.0, lap_km=lap.length_m / 1000.0, lap_s=lap.duration_s,
+        duty=_repeated(lap, laps, cool_down, plan.then_s, plan.pause_s, plan.traffic),
+        event_km=plan.event_km,
+        event_hours=laps * lap.duration_s / 3600.0,
+        lap_km=lap.length_m / 1000.0,
+        lap_s=lap.duration_s,
         conditions=plan.conditions,
-    )  # fmt: skip
+    )
 
 
 @functools.lru_cache(maxsize=64)
 def _driven(
-    elements: tuple[Element, ...], vehicle: records.Vehicle, powertrain: Powertrain, level: str,
-    environment: records.Environment, closed: bool,
-) -> Lap:  # fmt: skip
+    elements: tuple[Element, ...],
+    vehicle: records.Vehicle,
+    powertrain: Powertrain,
+    level: str,
+    environment: records.Environment,
+    closed: bool,
+) -> Lap:
     """A lap, kept: the same machine asks for the same one with every slider that moves."""
     return drive_lap(elements, vehicle, powertrain, level, environment, closed=closed)
 
@@ -239,9 +298,11 @@ def _repeated(
 
 
 def plan_from(
-    fields: dict[str, Any], circuit: models.Circuit | None, run: models.RecordedRun | None,
+    fields: dict[str, Any],
+    circuit: models.Circuit | None,
+    run: models.RecordedRun | None,
     parts: list[tuple[models.Duty, int, float]],
-) -> Plan:  # fmt: skip
+) -> Plan:
     """The plan of a duty that is not stored (yet), from its fields by the names of `Plan`; FieldError names one."""
     kind = fields["kind"]
     needed = {Kind.SESSION: ("circuit_id", circuit), Kind.RECORDED: ("run_id", run), Kind.DAY: ("parts", parts or None)}
@@ -256,14 +317,18 @@ def plan_from(
         with under("week"):
             week = Week(**(fields["week"] or {"town_km": 0.0, "rural_km": 0.0, "motorway_km": 0.0}))
     return Plan(
-        **kept, conditions=conditions, elements=elements_of(circuit), closed=bool(circuit and circuit.closed),
+        **kept,
+        conditions=conditions,
+        elements=elements_of(circuit),
+        closed=bool(circuit and circuit.closed),
         sections=_each("sections", Section, fields["sections"]) if kind == Kind.SECTIONS else (),
-        stops=_each("stops", records.Stop, fields["stops"]) if kind == Kind.STOPS else (), week=week,
+        stops=_each("stops", records.Stop, fields["stops"]) if kind == Kind.STOPS else (),
+        week=week,
         trace=trace_of(run.trace) if run and kind == Kind.RECORDED else None,
         parts=tuple(PlanPart(plan=_driven_plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts)
         if kind == Kind.DAY
         else (),
-    )  # fmt: skip
+    )
 
 
 def _conditions_from(fields: dict[str, Any]) -> Conditions:

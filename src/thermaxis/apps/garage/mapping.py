@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import dataclasses
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -16,28 +17,48 @@ from thermaxis.core.planning.machine.classes import estimates
 from thermaxis.core.planning.machine.upgrade import Room
 
 VEHICLE = (
-    "mass_kg", "front_fraction", "wheelbase_m", "cg_height_m", "wheel_radius_front_m", "wheel_radius_rear_m",
-    "rotating_mass_factor", "drag_area_m2", "rolling_coefficient", "engine_braking_N", "tyre_grip", "rider_front_share",
-    "front_lift_area_m2", "rear_lift_area_m2",
-)  # fmt: skip
+    "mass_kg",
+    "front_fraction",
+    "wheelbase_m",
+    "cg_height_m",
+    "wheel_radius_front_m",
+    "wheel_radius_rear_m",
+    "rotating_mass_factor",
+    "drag_area_m2",
+    "rolling_coefficient",
+    "engine_braking_N",
+    "tyre_grip",
+    "rider_front_share",
+    "front_lift_area_m2",
+    "rear_lift_area_m2",
+)
 HYDRAULICS = (
-    "pedal_ratio", "pedal_efficiency", "booster_gain", "booster_runout_N", "master_bore_m", "max_pedal_force_N",
-    "rear_knee_Pa", "rear_slope",
-)  # fmt: skip
+    "pedal_ratio",
+    "pedal_efficiency",
+    "booster_gain",
+    "booster_runout_N",
+    "master_bore_m",
+    "max_pedal_force_N",
+    "rear_knee_Pa",
+    "rear_slope",
+)
 AXLE = (
-    "rotors", "piston_area_m2", "caliper_efficiency", "caliper_mass_kg", "caliper_specific_heat_J_per_kgK",
-    "caliper_area_m2", "backing_conductance_W_per_K", "gap_conductance_W_per_K", "cooling_factor",
-)  # fmt: skip
+    "rotors",
+    "piston_area_m2",
+    "caliper_efficiency",
+    "caliper_mass_kg",
+    "caliper_specific_heat_J_per_kgK",
+    "caliper_area_m2",
+    "backing_conductance_W_per_K",
+    "gap_conductance_W_per_K",
+    "cooling_factor",
+)
 # Room in the wheel: the machine's, but not part of a case.
 ROOM = ("rim_radius_m", "caliper_reach_m")
+ROOM_PATHS = tuple(f"{position}.{name}" for position in ("front", "rear") for name in ROOM)
 TRAILER = ("mass_kg", "brake_share", "nose_load_N")
 REGEN = ("max_power_W", "max_decel_mps2", "fade_out_mps")
-OTHER = {
-    "powertrain": ("power_W", "top_speed_mps"),
-    "environment": ("air_C", "altitude_m"),
-    "fluid": ("fluid_age_months",),
-    "log": ("odometer_km",),
-}
+OTHER = {"powertrain": ("power_W", "top_speed_mps"), "environment": ("air_C", "altitude_m"), "log": ("odometer_km",)}
 
 
 @contextlib.contextmanager
@@ -135,9 +156,6 @@ def check(machine: models.Machine) -> None:
     hydraulics_record(machine)
     trailer_record(machine)
     environment_record(machine)
-    with under("fluid"):
-        if machine.fluid_age_months is None or not 0 <= machine.fluid_age_months <= 600:
-            raise FieldError("fluid_age_months", machine.fluid_age_months, "a number >= 0 and <= 600")
     if not 0 <= machine.odometer_km <= 5_000_000:
         raise FieldError("log.odometer_km", machine.odometer_km, "a number >= 0 and <= 5000000")
     placeholder = _any_parts()
@@ -153,13 +171,28 @@ def check(machine: models.Machine) -> None:
 def _any_parts() -> tuple[records.Rotor, records.Pad]:
     """Parts small enough for any axle: only the axle's own numbers are being checked."""
     rotor = records.Rotor(
-        outer_radius_m=0.1, inner_radius_m=0.07, thickness_m=0.01, gap_m=0, vanes=0, vane_thickness_m=0,
-        material="grey_iron", pattern="plain", hub_conductance_W_per_K=1.0,
-    )  # fmt: skip
+        outer_radius_m=0.1,
+        inner_radius_m=0.07,
+        thickness_m=0.01,
+        gap_m=0,
+        vanes=0,
+        vane_thickness_m=0,
+        material="grey_iron",
+        pattern="plain",
+        hub_conductance_W_per_K=1.0,
+    )
     pad = records.Pad(
-        area_m2=0.001, thickness_m=0.01, backing_m=0.005, density_kg_per_m3=2600, specific_heat_J_per_kgK=900,
-        conductivity_W_per_mK=1.6, mu=((0.0, 0.4),), wear_mm3_per_MJ=40, wear_knee_C=400, wear_scale_C=150,
-    )  # fmt: skip
+        area_m2=0.001,
+        thickness_m=0.01,
+        backing_m=0.005,
+        density_kg_per_m3=2600,
+        specific_heat_J_per_kgK=900,
+        conductivity_W_per_mK=1.6,
+        mu=((0.0, 0.4),),
+        wear_mm3_per_MJ=40,
+        wear_knee_C=400,
+        wear_scale_C=150,
+    )
     return rotor, pad
 
 
@@ -168,9 +201,11 @@ def vehicle_record(machine: models.Machine, conditions: Conditions = AS_IT_STAND
     if machine.regen_axle and not conditions.battery_full:
         with under("regen"):
             regen = records.Regen(
-                axle=machine.regen_axle, max_power_W=machine.regen_max_power_W,
-                max_decel_mps2=machine.regen_max_decel_mps2, fade_out_mps=machine.regen_fade_out_mps,
-            )  # fmt: skip
+                axle=machine.regen_axle,
+                max_power_W=machine.regen_max_power_W,
+                max_decel_mps2=machine.regen_max_decel_mps2,
+                fade_out_mps=machine.regen_fade_out_mps,
+            )
     with under("vehicle"):
         return records.Vehicle(kind=machine.kind, regen=regen, **{name: getattr(machine, name) for name in VEHICLE})
 
@@ -207,3 +242,13 @@ def powertrain_record(machine: models.Machine) -> Powertrain:
 
 def room_of(axle: models.Axle) -> Room:
     return Room(rim_radius_m=axle.rim_radius_m, caliper_reach_m=axle.caliper_reach_m)
+
+
+def rooms_of(machine: models.Machine, changes: Mapping[str, float | None]) -> tuple[Room, Room]:
+    """Room in the front and the rear wheel, with changed numbers on it."""
+    rooms = {axle.position: room_of(axle) for axle in machine.axles.all()}
+    for path in ROOM_PATHS:
+        if path in changes:
+            position, _, name = path.partition(".")
+            rooms[position] = dataclasses.replace(rooms[position], **{name: changes[path]})
+    return rooms["front"], rooms["rear"]

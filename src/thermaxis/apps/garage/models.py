@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
-from thermaxis.apps.catalogue.models import Fluid
+from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
 
 
 class Owner(Owned):
     name = models.CharField(max_length=120)
+    # The member who drives their own machines, where the owner is one.
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_owner_of_a_name")]
 
     def __str__(self) -> str:
         return self.name
 
 
-class Circuit(Owned):
+class Circuit(Owned, Versioned):
     name = models.CharField(max_length=120)
     closed = models.BooleanField(help_text="a lap that ends where it starts; otherwise a run from rest")
     objects = OwnedQuerySet.as_manager()
@@ -40,11 +46,10 @@ class CircuitElement(models.Model):
 
 
 class RecordedRun(Owned):
-    """A recorded run as it came, and the speed trace made of it; the file itself is kept, compressed."""
+    """A recorded run: what was found in it, and the speed trace made of it."""
 
     name = models.CharField(max_length=120)
     file_name = models.CharField(max_length=120, blank=True)
-    content = models.BinaryField(default=b"")
     uses = models.JSONField(default=list, help_text="which column holds what, in which unit")
     smoothing = models.CharField(max_length=8, blank=True)
     summary = models.JSONField(default=dict, help_text="what was found and done: rows, spikes, gaps, brakings, laps")
@@ -56,7 +61,14 @@ class RecordedRun(Owned):
         return self.name
 
 
-class Duty(Owned):
+class RunFile(models.Model):
+    """The file of a run as it came, compressed: beside the run, so that nobody reads it who only drives it."""
+
+    run = models.OneToOneField(RecordedRun, on_delete=models.CASCADE, related_name="file")
+    content = models.BinaryField()
+
+
+class Duty(Owned, Removable, Versioned):
     """What a machine is asked to do."""
 
     class Kind(models.TextChoices):
@@ -103,8 +115,7 @@ class Duty(Owned):
     # the time after it, at rest unless a speed is given: the hot soak
     then_s = models.FloatField(default=0.0)
     then_speed_mps = models.FloatField(default=0.0)
-    removed_at = models.DateTimeField(null=True)
-    objects = OwnedQuerySet.as_manager()
+    objects = RemovableQuerySet.as_manager()
 
     def __str__(self) -> str:
         return self.name
@@ -155,7 +166,7 @@ class DutyStop(models.Model):
         constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_stop_per_place")]
 
 
-class Machine(Owned):
+class Machine(Owned, Removable):
     """A vehicle as driven. `estimates` names the fields nobody has measured yet."""
 
     owner = models.ForeignKey(Owner, on_delete=models.PROTECT, related_name="machines")
@@ -202,15 +213,13 @@ class Machine(Owned):
     max_pedal_force_N = models.FloatField()
     rear_knee_Pa = models.FloatField(null=True)
     rear_slope = models.FloatField()
-    # fluid, air, duty
-    fluid = models.ForeignKey(Fluid, on_delete=models.PROTECT)
-    fluid_age_months = models.FloatField()
+    # air, duty
     air_C = models.FloatField()
     altitude_m = models.FloatField()
     duty = models.ForeignKey(Duty, null=True, on_delete=models.PROTECT, related_name="+")
     estimates = models.JSONField(default=list)
-    removed_at = models.DateTimeField(null=True)
-    objects = OwnedQuerySet.as_manager()
+    objects = RemovableQuerySet.as_manager()
+    READ_WITH = ("owner", "duty__circuit")
 
     def __str__(self) -> str:
         return self.name
@@ -231,8 +240,13 @@ class Axle(models.Model):
     backing_conductance_W_per_K = models.FloatField()
     gap_conductance_W_per_K = models.FloatField()
     cooling_factor = models.FloatField()
-    pad_shape = models.CharField(max_length=24)
-    rotor_mount = models.CharField(max_length=24)
+    # As the catalogue names them; empty where nobody has said, and what is on it is all that is known to fit.
+    pad_shape = models.CharField(max_length=24, blank=True)
+    rotor_mount = models.CharField(max_length=24, blank=True)
+    # The shape as it was measured on this machine, where it differs from the catalogue's.
+    pad_area_m2 = models.FloatField(null=True)
+    pad_thickness_m = models.FloatField(null=True)
+    pad_backing_m = models.FloatField(null=True)
     # room in the wheel, where it is known
     rim_radius_m = models.FloatField(null=True)
     caliper_reach_m = models.FloatField(null=True)
@@ -242,7 +256,7 @@ class Axle(models.Model):
         constraints = [models.UniqueConstraint(fields=["machine", "position"], name="one_axle_per_position")]
 
 
-class SetUp(Owned):
+class SetUp(Owned, Removable):
     """Another way to set a machine up: the numbers that differ from how it stands now, by their paths.
 
     `price` is what it costs in all apart from pads, null where nobody has said.
@@ -253,8 +267,7 @@ class SetUp(Owned):
     changes = models.JSONField()
     price = models.FloatField(null=True)
     made_at = models.DateTimeField(auto_now_add=True)
-    removed_at = models.DateTimeField(null=True)
-    objects = OwnedQuerySet.as_manager()
+    objects = RemovableQuerySet.as_manager()
 
     class Meta:
         ordering = ["pk"]

@@ -8,30 +8,39 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.models import Circuit, Duty, Machine
 
 OF_A_DUTY = (
-    "stops", "sections", "circuit__elements", "parts__part__stops", "parts__part__sections",
+    "stops",
+    "sections",
+    "circuit__elements",
+    "parts__part__stops",
+    "parts__part__sections",
     "parts__part__circuit__elements",
-)  # fmt: skip
+)
 
 
 def machines(workshop: Workshop) -> QuerySet[Machine]:
     return (
         Machine.objects.of(workshop)
-        .filter(removed_at=None)
-        .select_related("owner", "fluid", "duty__circuit", "duty__run")
-        .defer("duty__run__content")
+        .there()
+        .select_related("owner", "duty__circuit", "duty__run")
         .prefetch_related("axles", *(f"duty__{name}" for name in OF_A_DUTY))
+        .order_by("pk")
+    )
+
+
+def machine_rows(workshop: Workshop) -> QuerySet[Machine]:
+    """Machines as a list shows them: nothing of what their duties are made of."""
+    return (
+        Machine.objects.of(workshop)
+        .there()
+        .select_related("owner", "duty")
+        .only("workshop", "name", "note", "kind", "odometer_km", "owner__name", "duty__name", "estimates")
         .order_by("pk")
     )
 
 
 def duties(workshop: Workshop) -> QuerySet[Duty]:
     return (
-        Duty.objects.of(workshop)
-        .filter(removed_at=None)
-        .select_related("circuit", "run")
-        .defer("run__content")
-        .prefetch_related(*OF_A_DUTY)
-        .order_by("pk")
+        Duty.objects.of(workshop).there().select_related("circuit", "run").prefetch_related(*OF_A_DUTY).order_by("pk")
     )
 
 

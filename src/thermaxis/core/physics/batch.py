@@ -76,9 +76,14 @@ class Outcome:
 
 
 def run_packed(
-    axles: Records, vehicles: Records, duty: Duty, grid: Grid = DEFAULT_GRID, *,
-    after: schedule.After | None = None, watch: Watch | None = None,
-) -> Outcome:  # fmt: skip
+    axles: Records,
+    vehicles: Records,
+    duty: Duty,
+    grid: Grid = DEFAULT_GRID,
+    *,
+    after: schedule.After | None = None,
+    watch: Watch | None = None,
+) -> Outcome:
     """Take N packed candidates, `axles` (N, 2) and `vehicles` (N,), through one duty.
 
     `after` replaces what the duty says about the time after its last braking. Cost is linear in candidates and in
@@ -97,9 +102,17 @@ def run_packed(
     def run(part: slice) -> int:
         discs, motion = np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)
         run_batch(
-            axles[part], vehicles[part], segments, fractions, steps, discs, motion,
-            outcome.axles[part], outcome.runs[part], outcome.stops[part],
-        )  # fmt: skip
+            axles[part],
+            vehicles[part],
+            segments,
+            fractions,
+            steps,
+            discs,
+            motion,
+            outcome.axles[part],
+            outcome.runs[part],
+            outcome.stops[part],
+        )
         return part.stop - part.start
 
     # One candidate is not worth a thread.
@@ -142,9 +155,18 @@ def history_packed(
         rows = np.zeros((room, HISTORY_COLUMNS))
         run = np.zeros(1, dtype=RUN_RESULT)
         run_candidate(
-            axles, vehicle, segments, fractions, steps, np.zeros(2, dtype=DISC), np.zeros(1, dtype=MOTION)[0],
-            np.zeros(2, dtype=AXLE_RESULT), run[0], stops, rows,
-        )  # fmt: skip
+            axles,
+            vehicle,
+            segments,
+            fractions,
+            steps,
+            np.zeros(2, dtype=DISC),
+            np.zeros(1, dtype=MOTION)[0],
+            np.zeros(2, dtype=AXLE_RESULT),
+            run[0],
+            stops,
+            rows,
+        )
         needed = int(run["samples"][0])
         if needed <= room:
             return rows[:needed]

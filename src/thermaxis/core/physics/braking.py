@@ -62,8 +62,14 @@ def renew_films(speed: float, axles: Any, vehicle: Any, discs: Any) -> None:
         disc.vane_film = 0.0
         if axle.gap > 0.0:
             vane = vane_coefficient(
-                speed, axle.passage_air, axle.passage_diameter, axle.passage_laminar, axle.passage_turbulent,
-                disc.nodes[disc.cells + 1], vehicle.air_C, vehicle.pressure_Pa,
-            )  # fmt: skip
+                speed,
+                axle.passage_air,
+                axle.passage_diameter,
+                axle.passage_laminar,
+                axle.passage_turbulent,
+                disc.nodes[disc.cells + 1],
+                vehicle.air_C,
+                vehicle.pressure_Pa,
+            )
             disc.vane_film = vane * axle.cooling_factor
         disc.caliper_film = caliper * axle.caliper_area

@@ -123,9 +123,15 @@ def vane_passage(rotor: Rotor, wheel_radius_m: float) -> VanePassage:
 
 @compiled
 def vane_coefficient(
-    speed: float, air_per_road: float, diameter: float, laminar: float, turbulent: float, wall_C: float, air_C: float,
+    speed: float,
+    air_per_road: float,
+    diameter: float,
+    laminar: float,
+    turbulent: float,
+    wall_C: float,
+    air_C: float,
     pressure: float,
-) -> float:  # fmt: skip
+) -> float:
     """Convection inside the vane passages in W/(m2 K), never below 5, from the numbers of `vane_passage`.
 
     Turbulent (Re >= 1e4) `0.023 (1 + (d_h/l)^0.67) Re^0.8 Pr^0.33 k/d_h`, laminar (Re <= 2300)

@@ -134,9 +134,19 @@ def braking_zone(first: int, segments: Any, vehicle: Any) -> float:
 
 @compiled
 def drive_segment(
-    time: float, step: float, longest: float, limits: Array, segment: Any, axles: Any, vehicle: Any, discs: Any,
-    motion: Any, results: Any, run: Any, history: Array,
-) -> tuple[float, float]:  # fmt: skip
+    time: float,
+    step: float,
+    longest: float,
+    limits: Array,
+    segment: Any,
+    axles: Any,
+    vehicle: Any,
+    discs: Any,
+    motion: Any,
+    results: Any,
+    run: Any,
+    history: Array,
+) -> tuple[float, float]:
     """Take both discs through one segment in steps up to `longest`; return the s it took and the next step."""
     kind, duration, decel, angle = segment.kind, segment.duration, segment.decel, segment.angle
     elapsed, remaining = 0.0, duration
@@ -184,9 +194,18 @@ def drive_segment(
 
 @compiled
 def run_candidate(
-    axles: Any, vehicle: Any, segments: Any, fractions: Array, limits: Array, discs: Any, motion: Any, results: Any,
-    run: Any, stops: Array, history: Array,
-) -> None:  # fmt: skip
+    axles: Any,
+    vehicle: Any,
+    segments: Any,
+    fractions: Array,
+    limits: Array,
+    discs: Any,
+    motion: Any,
+    results: Any,
+    run: Any,
+    stops: Array,
+    history: Array,
+) -> None:
     """Take one candidate through the duty, filling `results` (2 AXLE_RESULT), `run`, `stops` (S x 5), `history`.
 
     `limits` = first, least braking, longest cooling step (s), growth, share of a braking segment. `discs` (2) and
@@ -227,7 +246,7 @@ def run_candidate(
         before_front, before_rear = results[0].friction_energy, results[1].friction_energy
         elapsed, step = drive_segment(
             time, step, longest, limits, segment, axles, vehicle, discs, motion, results, run, history
-        )  # fmt: skip
+        )
         time += elapsed
         if segment.stop >= 0:
             row = stops[segment.stop]
@@ -252,13 +271,30 @@ def run_candidate(
 
 @compiled
 def run_batch(
-    axles: Any, vehicles: Any, segments: Any, fractions: Array, limits: Array, discs: Any, motion: Any, results: Any,
-    runs: Any, stops: Array,
-) -> None:  # fmt: skip
+    axles: Any,
+    vehicles: Any,
+    segments: Any,
+    fractions: Array,
+    limits: Array,
+    discs: Any,
+    motion: Any,
+    results: Any,
+    runs: Any,
+    stops: Array,
+) -> None:
     """Take every candidate of the arrays through the same duty, one after the other, in the same working room."""
     no_history = np.empty((0, HISTORY_COLUMNS))
     for n in range(len(vehicles)):
         run_candidate(
-            axles[n], vehicles[n], segments, fractions, limits, discs, motion[0], results[n], runs[n], stops[n],
+            axles[n],
+            vehicles[n],
+            segments,
+            fractions,
+            limits,
+            discs,
+            motion[0],
+            results[n],
+            runs[n],
+            stops[n],
             no_history,
-        )  # fmt: skip
+        )

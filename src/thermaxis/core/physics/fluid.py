@@ -7,12 +7,7 @@ from thermaxis.core.errors import FieldError
 WET_WATER_PERCENT = 3.7
 WATER_GAIN_PERCENT_PER_YEAR = 2.0
 # FMVSS 116 minimum dry and wet (3.7 % water) boiling points in degC.
-CLASS_MINIMUM_C = {
-    "DOT 3": (205.0, 140.0),
-    "DOT 4": (230.0, 155.0),
-    "DOT 5": (260.0, 180.0),
-    "DOT 5.1": (260.0, 180.0),
-}
+CLASS_MINIMUM_C = {"DOT 3": (205.0, 140.0), "DOT 4": (230.0, 155.0), "DOT 5": (260.0, 180.0), "DOT 5.1": (260.0, 180.0)}
 
 
 def boiling_point(dry_C: float, wet_C: float, age_months: float) -> float:

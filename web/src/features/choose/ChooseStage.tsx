@@ -10,7 +10,7 @@ import { useSettledWhatIf } from "../../api/whatIf";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
-import { SelectField } from "../../ui/fields";
+import { CheckField, SelectField } from "../../ui/fields";
 import { Later } from "../../ui/Later";
 import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
@@ -269,26 +269,72 @@ export function ChooseStage() {
 
 type FitProps = { machineId: number; candidate: Candidate | null; weights: Weights | null; mixed: boolean };
 
+type Place = Schemas["FitAsk"]["renew"][number];
+/** What of a set is where, in the candidate and on the machine. */
+const places: {
+  name: Place;
+  label: string;
+  of: (candidate: Candidate) => string;
+  on: (set: Schemas["SetOut"]) => string;
+}[] = [
+  { name: "front_pads", label: "front pads", of: (row) => row.pad, on: (set) => set.front_pads },
+  { name: "rear_pads", label: "rear pads", of: (row) => row.rear_pad, on: (set) => set.rear_pads },
+  { name: "front_rotors", label: "front rotors", of: (row) => row.front_rotor, on: (set) => set.front_rotor },
+  { name: "rear_rotors", label: "rear rotors", of: (row) => row.rear_rotor, on: (set) => set.rear_rotor },
+];
+
 function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
   const fit = useFitSet(machineId);
+  const fitted = useFittedSet(machineId).data;
+  const [fresh, setFresh] = useState<Place[]>([]);
   const whatIf = useSettledWhatIf(machineId);
   if (!candidate || candidate.rejected_for) return null;
   if (candidate.set_up) return <PutOnButton machineId={machineId} candidate={candidate} />;
-  if (candidate.fitted) return <StateWord state="fine">fitted now</StateWord>;
+  const same = fitted ? places.filter((place) => place.of(candidate) === place.on(fitted)) : [];
+  const renew = same.map(({ name }) => name).filter((name) => fresh.includes(name));
   return (
-    <>
+    <div className="max-w-80">
+      {candidate.fitted && <StateWord state="fine">fitted now</StateWord>}
+      {same.length > 0 && (
+        <details className="mb-2">
+          <summary className="cursor-pointer underline underline-offset-2">
+            {candidate.fitted
+              ? "Put new ones of the same on"
+              : `Stays on: ${same.map(({ label }) => label).join(", ")}`}
+          </summary>
+          <p className="condensed text-muted">
+            What is the same stays on with its history. Tick what goes on new all the same.
+          </p>
+          {same.map(({ name, label }) => (
+            <CheckField
+              key={name}
+              checked={fresh.includes(name)}
+              onChange={(on) =>
+                setFresh((before) => (on ? [...before, name] : before.filter((one) => one !== name)))
+              }
+            >
+              New {label}
+            </CheckField>
+          ))}
+        </details>
+      )}
       {fit.error && <Failure text={problemText(fit.error)} />}
       {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
-      <Button
-        primary
-        disabled={fit.isPending}
-        onClick={() =>
-          fit.mutate({ ...whatIf, key: candidate.key, reason: candidate.reason, weights, mixed })
-        }
-      >
-        Fit {candidate.pads}
-      </Button>
-    </>
+      {(!candidate.fitted || renew.length > 0) && (
+        <Button
+          primary
+          disabled={fit.isPending}
+          onClick={() =>
+            fit.mutate(
+              { ...whatIf, key: candidate.key, reason: candidate.reason, weights, mixed, renew },
+              { onSuccess: () => setFresh([]) },
+            )
+          }
+        >
+          Fit {candidate.fitted ? "these new" : candidate.pads}
+        </Button>
+      )}
+    </div>
   );
 }
 
@@ -319,7 +365,7 @@ function PutOnButton({ machineId, candidate }: { machineId: number; candidate: C
 function FittedBar({ machineId }: { machineId: number }) {
   const fitted = useFittedSet(machineId);
   const undo = useUndoFit(machineId);
-  const decided = useDecisions(machineId).data?.find((row) => row.set_id === fitted.data?.id && !row.removed);
+  const decided = useDecisions(machineId).data?.find((row) => row.fitted && !row.removed);
   if (!fitted.data) return null;
   return (
     <p className="condensed mb-3 text-muted">

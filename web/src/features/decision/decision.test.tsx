@@ -198,7 +198,6 @@ it("offers nothing to keep where nothing is chosen, and lists what was kept with
     title: "Spring",
     made_at: "2026-04-01T08:00:00Z",
     fitted: true,
-    set_id: 2,
     shared: true,
     removed: false,
   };

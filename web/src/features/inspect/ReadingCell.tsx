@@ -1,8 +1,10 @@
 import { useEffect, useId, useRef, useState } from "react";
+import type { CellValue } from "../../api/inspectQueries";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
-import { figure, parse, type Quantity, type System, unitOf } from "../../lib/units";
+import { figure, parse, type Quantity, type System, unitOf, withUnit as unitText } from "../../lib/units";
 import { shown } from "../../ui/NumberField";
+import { Answer, Clash } from "./clash";
 import { goOn, useCell, useSheet } from "./sheet";
 
 // Keys that follow each other faster than this come from a gauge that types.
@@ -30,6 +32,11 @@ type Props = {
 function cellText(value: number | null, quantity: Quantity, system: System): string {
   if (value === null || quantity !== "reading") return shown(value, quantity, system);
   return Number(figure(value, quantity, system, system === "metric" ? 3 : 4)).toString();
+}
+
+function shownCell(value: CellValue | null, quantity: Quantity, system: System): string {
+  if (value === null) return "nothing";
+  return typeof value === "number" ? unitText(value, quantity, system) : String(value);
 }
 
 /** One reading: Enter keeps it and goes to the next cell; what cannot be asks here and stays as typed. */
@@ -120,10 +127,14 @@ export function ReadingCell(props: Props) {
       </div>
       {trouble ? (
         <div id={`${id}-help`} role="alert" className="condensed text-xs text-over">
-          <p>
-            <span aria-hidden="true">▲ </span>
-            {sentenceText(trouble.message ?? "", system)}
-          </p>
+          {trouble.state === "clash" ? (
+            <Clash cell={cell} words={(value) => shownCell(value, quantity, system)} />
+          ) : (
+            <p>
+              <span aria-hidden="true">▲ </span>
+              {sentenceText(trouble.message ?? "", system)}
+            </p>
+          )}
           {trouble.state === "asks" && typeof trouble.value === "number" && (
             <p className="flex flex-wrap gap-x-3 py-0.5">
               <Answer onClick={() => cell.set(trouble.value, { confirmed: true, source: trouble.source })}>
@@ -152,13 +163,5 @@ export function ReadingCell(props: Props) {
         <p className="condensed text-xs text-muted">asked about, said to be right</p>
       )}
     </div>
-  );
-}
-
-function Answer({ onClick, children }: { onClick: () => void; children: React.ReactNode }) {
-  return (
-    <button type="button" className="min-h-6 font-semibold underline underline-offset-2" onClick={onClick}>
-      {children}
-    </button>
   );
 }

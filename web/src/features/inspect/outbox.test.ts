@@ -6,10 +6,15 @@ import { type Entry, Outbox, type Send } from "./outbox";
 
 const PATIENCE = { timeout: 60_000 };
 type Entered = Schemas["EnteredOut"];
-const entered = (asks: Entered["asks"] = [], refused: Entered["refused"] = []): Entered => ({
+const entered = (
+  asks: Entered["asks"] = [],
+  refused: Entered["refused"] = [],
+  clashes: Entered["clashes"] = [],
+): Entered => ({
   inspection: { id: 1 } as Schemas["InspectionOut"],
   asks,
   refused,
+  clashes,
 });
 const entry = (value: number): Entry => ({ value, confirmed: false, source: "hand", state: "waiting" });
 const problem = (status: number, detail: string): Problem => ({
@@ -90,4 +95,35 @@ it("does not repeat what the server will not take", async () => {
   await vi.waitFor(() => expect(outbox.entries.get().a?.state).toBe("refused"), PATIENCE);
   expect(outbox.entries.get().a?.message).toBe("It is finished.");
   expect(retries).toEqual([]);
+});
+
+it("says where somebody else was first, and sends what it saw", async () => {
+  const sent: unknown[] = [];
+  const outbox = box(async (cells) => {
+    sent.push(cells.a);
+    return sent.length === 1 ? entered([], [], [{ name: "a", kept: 5 }]) : entered();
+  });
+  outbox.put("a", { ...entry(1), seen: 2 });
+  await vi.waitFor(() => expect(outbox.entries.get().a?.state).toBe("clash"), PATIENCE);
+  expect(outbox.entries.get().a?.theirs).toBe(5);
+  // Mine all the same: now over what the other one entered.
+  outbox.put("a", { ...entry(1), seen: 5 });
+  await vi.waitFor(() => expect(outbox.entries.get()).toEqual({}), PATIENCE);
+  const said = { value: 1, confirmed: false, source: "hand" };
+  expect(sent).toEqual([
+    { ...said, seen: 2 },
+    { ...said, seen: 5 },
+  ]);
+});
+
+it("does not clash with itself", async () => {
+  const seen: unknown[] = [];
+  const outbox: Outbox = box(async (cells) => {
+    seen.push(cells.a?.seen);
+    if (seen.length === 1) outbox.put("a", { ...entry(7), seen: null });
+    return entered();
+  });
+  outbox.put("a", entry(1));
+  await vi.waitFor(() => expect(outbox.entries.get()).toEqual({}), PATIENCE);
+  expect(seen).toEqual([null, 1]);
 });

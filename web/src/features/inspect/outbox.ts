@@ -7,8 +7,14 @@ export type Entry = {
   value: CellValue | null;
   confirmed: boolean;
   source: "hand" | "gauge";
-  /** waiting: to be sent; asks: the server doubts it; refused: it cannot be; wrong: not understood as typed. */
-  state: "waiting" | "asks" | "refused" | "wrong";
+  /**
+   * waiting: to be sent; asks: the server doubts it; refused: it cannot be; wrong: not understood as typed; clash:
+   * somebody else has entered something else meanwhile, `theirs`.
+   */
+  state: "waiting" | "asks" | "refused" | "wrong" | "clash";
+  /** What stood in the cell when this was entered. */
+  seen?: CellValue | null;
+  theirs?: CellValue | null;
   text?: string;
   message?: string;
   inInches?: number | null;
@@ -34,7 +40,10 @@ export class Outbox {
   }
 
   put(name: string, entry: Entry) {
-    this.entries.set({ ...this.entries.get(), [name]: entry });
+    const before = this.entries.get()[name];
+    // Typed over one's own entry that is not with the server yet: what stood there before that one still does.
+    const seen = before?.state === "waiting" ? before.seen : (entry.seen ?? null);
+    this.entries.set({ ...this.entries.get(), [name]: { ...entry, seen } });
     if (entry.state === "waiting") void this.flush();
   }
 
@@ -58,7 +67,10 @@ export class Outbox {
     this.connection.set({ ...this.connection.get(), busy: true });
     try {
       const cells = Object.fromEntries(
-        sent.map(([name, { value, confirmed, source }]) => [name, { value, confirmed, source }]),
+        sent.map(([name, { value, confirmed, source, seen = null }]) => [
+          name,
+          { value, confirmed, source, seen },
+        ]),
       );
       const found = await this.send(cells);
       this.settle(sent, found);
@@ -77,10 +89,16 @@ export class Outbox {
     const box = { ...this.entries.get() };
     for (const [name, entry] of sent) {
       // Typed over while it was on its way: the newer entry waits for its own turn.
-      if (box[name] !== entry) continue;
+      const newer = box[name];
+      if (newer !== entry) {
+        if (newer?.state === "waiting") box[name] = { ...newer, seen: entry.value };
+        continue;
+      }
+      const clash = found.clashes.find((row) => row.name === name);
       const ask = found.asks.find((row) => row.name === name);
       const refused = found.refused.find((row) => row.name === name);
-      if (ask) box[name] = { ...entry, state: "asks", message: ask.text, inInches: ask.in_inches_m };
+      if (clash) box[name] = { ...entry, state: "clash", theirs: clash.kept };
+      else if (ask) box[name] = { ...entry, state: "asks", message: ask.text, inInches: ask.in_inches_m };
       else if (refused) box[name] = { ...entry, state: "refused", message: `Allowed: ${refused.allowed}.` };
       else delete box[name];
     }

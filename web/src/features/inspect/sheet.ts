@@ -35,7 +35,14 @@ export function useCell(name: string): Cell {
     entry,
     confirmed: kept?.confirmed ?? false,
     set: (value, how) =>
-      outbox.put(name, { value, confirmed: false, source: "hand", state: "waiting", ...how }),
+      outbox.put(name, {
+        value,
+        confirmed: false,
+        source: "hand",
+        state: "waiting",
+        seen: kept?.value ?? null,
+        ...how,
+      }),
     drop: () => outbox.drop(name),
   };
 }

@@ -79,8 +79,8 @@ const stateWords: Record<State, string> = { over: "change now", close: "change s
 
 function AxleLife({ row }: { row: Row }) {
   const units = useUnits();
-  const mm = (value: number) => units.figure(value / 1000, "thickness", units.system === "metric" ? 1 : 3);
-  const worst = Math.max(row.limit_mm, row.now_mm - row.wear_per_event_mm * Math.min(row.events_p90, 10));
+  const mm = (value: number) => units.figure(value, "thickness", units.system === "metric" ? 1 : 3);
+  const worst = Math.max(row.limit_m, row.now_m - row.wear_per_event_m * Math.min(row.events_p90, 10));
   const { state } = row;
   return (
     <section aria-label={`${row.axle} pads`} data-axle={row.axle} className="border-t border-ink py-3">
@@ -91,17 +91,17 @@ function AxleLife({ row }: { row: Row }) {
         <StateWord state={state}>{stateWords[state]}</StateWord>
       </div>
       <SteelRule
-        fill={row.now_mm / row.new_mm}
-        notch={row.limit_mm / row.new_mm}
+        fill={row.now_m / row.new_m}
+        notch={row.limit_m / row.new_m}
         state={state}
-        ticks={Math.round(row.new_mm * 4)}
-        band={[worst / row.new_mm, row.now_mm / row.new_mm]}
+        ticks={Math.round(row.new_m * 4000)}
+        band={[worst / row.new_m, row.now_m / row.new_m]}
       />
       <p className="condensed flex justify-between text-xs text-muted">
         <span>0</span>
         <span>
-          now {mm(row.now_mm)} · change at {mm(row.limit_mm)} · hatched: wear of the next{" "}
-          {Math.round(Math.min(row.events_p90, 10))} events · new {mm(row.new_mm)} {units.symbol("thickness")}
+          now {mm(row.now_m)} · change at {mm(row.limit_m)} · hatched: wear of the next{" "}
+          {Math.round(Math.min(row.events_p90, 10))} events · new {mm(row.new_m)} {units.symbol("thickness")}
         </span>
       </p>
       <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-2">
@@ -120,7 +120,7 @@ function AxleLife({ row }: { row: Row }) {
       </dl>
       <p className="mt-2 text-muted">
         {row.measured ? "Computed wear" : "By computed energy only,"}{" "}
-        <Why topic={`wear_${row.axle}`}>{(1000 * row.computed_per_event_mm).toFixed(1)} µm</Why> an event
+        <Why topic={`wear_${row.axle}`}>{(1e6 * row.computed_per_event_m).toFixed(1)} µm</Why> an event
         {row.measured
           ? `, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
           : " (estimate): measure once and the range narrows."}
@@ -133,7 +133,7 @@ function AxleLife({ row }: { row: Row }) {
 /** Every pad of the axle: what is left of it and how fast it wears, from all its measurements. */
 function Parts({ row }: { row: Row }) {
   const units = useUnits();
-  const wear = (mm: number) => units.figure(mm / 1000, "reading", units.system === "metric" ? 2 : 4);
+  const wear = (metres: number) => units.figure(metres, "reading", units.system === "metric" ? 2 : 4);
   return (
     <table className="mt-2 w-full max-w-2xl" aria-label={`Pads of the ${row.axle} axle`}>
       <thead className="condensed text-right text-xs text-muted">
@@ -150,14 +150,14 @@ function Parts({ row }: { row: Row }) {
         {row.parts.map((part) => (
           <tr key={part.position} className="border-b border-hairline">
             <td className="py-0.5 text-left">{padText(row.axle, part.position)}</td>
-            <td className="figures">{wear(part.now_mm)}</td>
+            <td className="figures">{wear(part.now_m)}</td>
             <td className="figures">
-              {wear(part.wear_per_1000km_mm)}{" "}
+              {wear(part.wear_per_1000km_m)}{" "}
               <span className="text-muted">
-                ({wear(part.wear_per_1000km_low_mm)}–{wear(part.wear_per_1000km_high_mm)})
+                ({wear(part.wear_per_1000km_low_m)}–{wear(part.wear_per_1000km_high_m)})
               </span>
             </td>
-            <td className="figures max-md:hidden">{wear(part.wear_per_100MJ_mm)}</td>
+            <td className="figures max-md:hidden">{wear(part.wear_per_100MJ_m)}</td>
             <td className="figures">{eventsText(part.events)}</td>
             <td className="figures max-md:hidden">{part.measurements}</td>
           </tr>
@@ -182,7 +182,7 @@ function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["M
           >
             <span>
               <span className="figures font-semibold">
-                {units.figure(group.thinnest.thickness_mm / 1000, "thickness")}
+                {units.figure(group.thinnest.thickness_m, "thickness")}
               </span>{" "}
               {units.symbol("thickness")} {padText(group.thinnest.axle, group.thinnest.position)}, thinnest of{" "}
               {group.count}
@@ -207,9 +207,7 @@ function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["M
               className={`flex items-baseline justify-between gap-2 border-t border-hairline py-1.5 ${row.removed ? "text-muted line-through" : ""}`}
             >
               <span>
-                <span className="figures font-semibold">
-                  {units.figure(row.thickness_mm / 1000, "thickness")}
-                </span>{" "}
+                <span className="figures font-semibold">{units.figure(row.thickness_m, "thickness")}</span>{" "}
                 {units.symbol("thickness")} {padText(row.axle, row.position)}
                 <span className="condensed block text-xs text-muted">
                   {dateText(row.measured_on)}, {units.withUnit(row.odometer_km, "distance")}

@@ -9,22 +9,22 @@ const row = (changes: Partial<Schemas["MeasurementOut"]>): Schemas["MeasurementO
   inspection_id: 7,
   measured_on: "2026-11-25",
   odometer_km: 8412,
-  thickness_mm: 9,
+  thickness_m: 0.009,
   removed: false,
   ...changes,
 });
 
 it("puts the readings of an inspection together by their thinnest", () => {
   const groups = inspected([
-    row({ id: 1, thickness_mm: 9 }),
-    row({ id: 2, thickness_mm: 5.1, position: "right.outer" }),
-    row({ id: 3, inspection_id: null, position: "", thickness_mm: 4 }),
-    row({ id: 4, inspection_id: 8, thickness_mm: 8 }),
+    row({ id: 1, thickness_m: 0.009 }),
+    row({ id: 2, thickness_m: 0.0051, position: "right.outer" }),
+    row({ id: 3, inspection_id: null, position: "", thickness_m: 0.004 }),
+    row({ id: 4, inspection_id: 8, thickness_m: 0.008 }),
     row({ id: 5, inspection_id: 9, removed: true }),
   ]);
-  expect(groups.map(({ id, count, thinnest }) => [id, count, thinnest.thickness_mm])).toEqual([
-    [7, 2, 5.1],
-    [8, 1, 8],
+  expect(groups.map(({ id, count, thinnest }) => [id, count, thinnest.thickness_m])).toEqual([
+    [7, 2, 0.0051],
+    [8, 1, 0.008],
   ]);
 });
 

@@ -17,6 +17,6 @@ export function inspected(rows: Measured[]): { id: number; count: number; thinne
   return [...groups].map(([id, group]) => ({
     id,
     count: group.length,
-    thinnest: group.reduce((least, row) => (row.thickness_mm < least.thickness_mm ? row : least)),
+    thinnest: group.reduce((least, row) => (row.thickness_m < least.thickness_m ? row : least)),
   }));
 }

@@ -10,6 +10,7 @@ import {
 } from "../../api/machineQueries";
 import { useMachines } from "../../api/queries";
 import { useHand } from "../../lib/hand";
+import { useSeen } from "../../lib/seen";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 
@@ -33,9 +34,11 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
   const refused = change.error instanceof ProblemError ? change.error.problem.fields : [];
   const saying = (path: string) => refused.find((entry) => entry.field === path)?.allowed;
   const [held, hold] = useHand<Record<string, string>>();
+  const word = useSeen((path) => wordsOf(machine)[path] ?? "");
   const set = (path: string) => (value: string) => {
-    const now = { [path]: value };
-    hold(now, change.mutateAsync(now));
+    const words = { [path]: value };
+    const [seen, then] = word(path, value);
+    hold(words, change.mutateAsync({ words, seen }, then));
   };
   const ofKind = (classes.data ?? []).filter((entry) => entry.kind === machine.kind);
   return (
@@ -101,6 +104,13 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
       <Copies machine={machine} />
     </fieldset>
   );
+}
+
+/** The words of a machine by the paths they are changed by. */
+function wordsOf(machine: Schemas["MachineOut"]): Record<string, string> {
+  const { name, owner, note, vehicle_class, driven, fluid } = machine;
+  const trailer = machine.towing ? "yes" : "no";
+  return { name, owner, note, vehicle_class, driven, fluid, regen: machine.regen_axle, trailer };
 }
 
 /** A second machine like this one, or this one out of the list. */

@@ -1,12 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
-import { ProblemError, problemText, type Schemas } from "../../api/client";
+import { isClash, type Problem, ProblemError, problemText, type Schemas } from "../../api/client";
 import { type Numbers, useChangeParts, useLeaveOpen, useMoves, useParts } from "../../api/machineQueries";
 import { useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
+import { useSeen } from "../../lib/seen";
 import { useUnits } from "../../lib/settings";
+import { type System, withUnit } from "../../lib/units";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
@@ -105,6 +107,8 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   const moves = useMoves(machine.id, asked);
   const queries = useQueryClient();
   const progress = useProgress("moves");
+  const numberSeen = useSeen((path) => machine.values[path] ?? null);
+  const partSeen = useSeen<number | string>((path) => parts?.values[path] ?? 0);
   const saving = [change, changeParts, leaveOpen];
   const error = saving.find((mutation) => mutation.error)?.error ?? null;
   const refused = error instanceof ProblemError ? error.problem : null;
@@ -113,8 +117,13 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   function commit(path: string, value: number | null) {
     for (const mutation of saving) mutation.reset();
     const done = () => onDraft(({ [path]: _, ...rest }) => rest);
-    if (isPart(path)) value !== null && changeParts.mutate({ [path]: value }, { onSuccess: done });
-    else change.mutate({ [path]: value }, { onSuccess: done });
+    if (!isPart(path)) {
+      const [seen, then] = numberSeen(path, value, done);
+      change.mutate({ changes: { [path]: value }, seen }, then);
+    } else if (value !== null) {
+      const [seen, then] = partSeen(path, value, done);
+      changeParts.mutate({ changes: { [path]: value }, seen }, then);
+    }
   }
 
   function hintOf(field: Field): string {
@@ -138,7 +147,7 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
         nullable={field.nullable ?? false}
         value={numbers[field.path] ?? null}
         estimate={estimate}
-        refused={notSaved(refused?.fields.find((entry) => entry.field === field.path)?.allowed)}
+        refused={refused ? notSaved(refused, field, system) : undefined}
         onPreview={
           isPart(field.path)
             ? undefined
@@ -204,7 +213,10 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
             <RotorWords
               side={group.title === "Front axle" ? "front" : "rear"}
               parts={parts}
-              onChange={(path, word) => changeParts.mutate({ [path]: word })}
+              onChange={(path, word) => {
+                const [seen, then] = partSeen(path, word);
+                changeParts.mutate({ changes: { [path]: word }, seen }, then);
+              }}
             />
           )}
         </NumberGroup>
@@ -216,7 +228,8 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
         onUse={(changes) => {
           for (const [path, value] of Object.entries(changes)) if (isPart(path)) commit(path, value);
           const own = Object.entries(changes).filter(([path]) => !isPart(path));
-          if (own.length) change.mutate(Object.fromEntries(own));
+          // Worked out from what was just measured: it holds whatever stood there before.
+          if (own.length) change.mutate({ changes: Object.fromEntries(own), seen: {} });
         }}
         onClose={() => setMeasuring(null)}
       />
@@ -224,7 +237,15 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   );
 }
 
-const notSaved = (allowed: string | undefined) => allowed && `Not saved: ${allowed}`;
+/** Why a field was not saved, in the reader's units. */
+function notSaved(problem: Problem, field: Field, system: System): string | undefined {
+  const entry = problem.fields.find(({ field: path }) => path === field.path);
+  if (!entry) return undefined;
+  if (!isClash(problem)) return `Not saved: ${entry.allowed}`;
+  const words = (text: string) =>
+    text === "None" ? "none" : withUnit(Number(text), field.quantity, system, undefined);
+  return `Not saved: somebody else has set it to ${words(entry.allowed)} meanwhile, yours was ${words(entry.value)}.`;
+}
 
 /** Numbers a class can stand in for. */
 function canLeaveOpen(machine: Schemas["MachineOut"], path: string): boolean {

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useImportCase, useRemoveMachine } from "../../api/machineQueries";
-import { useMachines, useVerdict } from "../../api/queries";
+import { useOverview } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
 import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
@@ -11,7 +11,7 @@ import { nextStep, worstOf } from "./next";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {
-  const machines = useMachines();
+  const machines = useOverview();
   const [sought, setSought] = useState("");
   const words = sought.trim().toLowerCase();
   const rows = (machines.data ?? []).filter((row) =>
@@ -35,7 +35,7 @@ export function Workshop() {
         </Link>
       </StageTitle>
       <BroughtBack />
-      {machines.isPending && <Working>Opening the list…</Working>}
+      {machines.isPending && <Working>Computing every machine…</Working>}
       {machines.error && <Failure text={problemText(machines.error)} retry={() => machines.refetch()} />}
       {machines.data && machines.data.length > 3 && (
         <label className="mb-2 block max-w-xs">
@@ -131,18 +131,15 @@ const names: Record<string, string> = {
   fluid: "fluid to boil",
   life: "pads to change",
 };
-function Row({ machine }: { machine: Schemas["MachineRow"] }) {
+function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
   const units = useUnits();
-  const verdict = useVerdict(machine.id);
-  const readings = verdict.data?.readings ?? [];
+  const { verdict } = machine;
+  const readings = verdict?.readings ?? [];
   const worst = worstOf(readings);
   const life = readings.find((reading) => reading.name === "life");
-  const next = verdict.data && nextStep(readings, verdict.data.stages);
+  const next = verdict && nextStep(readings, verdict.stages);
   return (
-    <li
-      aria-busy={verdict.isPending}
-      className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]"
-    >
+    <li className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]">
       <div>
         <Link
           to={`/m/${machine.id}/machine`}
@@ -156,11 +153,10 @@ function Row({ machine }: { machine: Schemas["MachineRow"] }) {
       </div>
       <div>
         <p>{machine.duty}</p>
-        <p className="condensed text-muted">{verdict.data?.set_name}</p>
+        <p className="condensed text-muted">{verdict?.set_name}</p>
       </div>
       <div>
-        {verdict.isPending && <span className="condensed text-muted">computing…</span>}
-        {verdict.error && <span className="condensed text-muted">{problemText(verdict.error)}</span>}
+        {machine.why_not && <span className="condensed text-muted">{machine.why_not}</span>}
         {worst && worst.state !== "fine" && (
           <StateWord state={worst.state}>{`${worst.state}: ${names[worst.name]}`}</StateWord>
         )}

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any, cast
 
 from django.contrib.auth import logout
-from django.contrib.auth.models import User
-from django.http import Http404, HttpRequest
+from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
 from ninja import Router, Schema, Status
@@ -16,10 +14,12 @@ from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from pydantic import Field
 
-from thermaxis.apps.accounts.actions import signing_in
-from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts import sessions
+from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, WORKSHOP, ScopedRequest
+from thermaxis.apps.accounts.scope import Scope, scope_for, workshops_of
 
-router = Router()
+router = Router(auth=SIGNED_IN)
 
 
 class SignIn(Schema):
@@ -32,43 +32,70 @@ class NewPassword(Schema):
     new: str = Field(min_length=1, max_length=200)
 
 
+class WorkshopRow(Schema):
+    """One of a person's workshops."""
+
+    id: int
+    name: str
+
+
 class Session(Schema):
+    """Who is signed in, in which workshop and as what; `workshops` are all they can choose from."""
+
     user: str
+    workshop_id: int
     workshop: str
     currency: str
+    role: str
+    workshops: list[WorkshopRow]
 
 
-def workshop_of(request: HttpRequest) -> Workshop:
-    """The workshop of the signed-in user; 404 for one who belongs to none."""
-    workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
-    if workshop is None:
-        raise Http404
-    return workshop
+class WorkshopChoice(Schema):
+    workshop_id: RowId
+
+
+def _session(request: HttpRequest, scope: Scope) -> Session:
+    # Whoever asks this will write next: see to it that the token's cookie is there.
+    get_token(request)
+    return Session(
+        user=scope.user.get_username(),
+        workshop_id=scope.workshop.pk,
+        workshop=scope.workshop.name,
+        currency=scope.workshop.currency,
+        role=scope.role,
+        workshops=[WorkshopRow(id=row.pk, name=row.name) for row in workshops_of(scope.user)],
+    )
 
 
 @router.get("/session", response=Session, operation_id="session")
-def session(request: HttpRequest) -> Any:
-    # Whoever asks this will write next: see to it that the token's cookie is there.
-    get_token(request)
-    workshop = workshop_of(request)
-    return Session(user=request.user.get_username(), workshop=workshop.name, currency=workshop.currency)
+def session(request: ScopedRequest) -> Session:
+    return _session(request, request.auth)
 
 
 @router.post("/session", response=Session, operation_id="sign_in", auth=None)
 @decorate_view(csrf_protect)
-def sign_in(request: HttpRequest, payload: SignIn) -> Any:
+def sign_in(request: HttpRequest, payload: SignIn) -> Session:
     with _guessing():
-        user = signing_in.sign_in(request, payload.username, payload.password)
+        user = sessions.sign_in(request, payload.username, payload.password)
     if user is None:
         raise HttpError(401, "The name or the password is wrong.")
-    return session(request)
+    return _session(request, scope_for(user))
+
+
+@router.put("/session/workshop", response=Session, operation_id="choose_workshop")
+def choose_workshop(request: ScopedRequest, payload: WorkshopChoice) -> Session:
+    """Work in another workshop one belongs to, for as long as this session lasts."""
+    user = request.auth.user
+    chosen = request.auth.one(workshops_of(user), payload.workshop_id)
+    request.session[WORKSHOP] = chosen.pk
+    return _session(request, scope_for(user, chosen.pk))
 
 
 @router.put("/session/password", response={204: None}, operation_id="change_password")
-def change_password(request: HttpRequest, payload: NewPassword) -> Any:
+def change_password(request: ScopedRequest, payload: NewPassword) -> Status[None]:
     """The session that asks goes on; all others of this person end."""
     with _guessing():
-        signing_in.change_password(request, cast(User, request.user), payload.current, payload.new)
+        sessions.change_password(request, request.auth.user, payload.current, payload.new)
     return Status(204, None)
 
 
@@ -76,11 +103,11 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Any:
 def _guessing() -> Iterator[None]:
     try:
         yield
-    except signing_in.TooManyAttempts:
+    except sessions.TooManyAttempts:
         raise HttpError(429, "Too many failed attempts: wait a quarter of an hour.") from None
 
 
 @router.delete("/session", response={204: None}, operation_id="sign_out")
-def sign_out(request: HttpRequest) -> Any:
+def sign_out(request: ScopedRequest) -> Status[None]:
     logout(request)
     return Status(204, None)

@@ -8,10 +8,11 @@ from typing import Any
 
 from django.db import models
 
-from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.mapping import check_row, table_rows
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
+from thermaxis.apps.log.act import Entry, act
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.catalogue_table import KEYS, Read, RowError, columns_of, read_rows
 from thermaxis.formats.table import Table
@@ -55,22 +56,22 @@ def plan_import(workshop: Workshop, table: str, read: Read) -> Plan:
     return Plan(added=tuple(added), changed=tuple(changed), same=same, errors=tuple(errors))
 
 
-def import_table(workshop: Workshop, table: str, read: Read) -> Plan:
+def import_table(scope: Scope, table: str, read: Read) -> Plan:
     """Write what `plan_import` says. FieldError, and nothing written, where any row is wrong."""
-    with change():
-        plan = plan_import(workshop, table, read)
+    with act(scope, "import_table") as entry:
+        plan = plan_import(scope.workshop, table, read)
         if plan.errors:
             first = plan.errors[0]
             raise FieldError(
-                "file", f"{len(plan.errors)} wrong cells",
+                "file",
+                f"{len(plan.errors)} wrong cells",
                 f"a file without errors; the first is in row {first.row}, {first.column}: {first.allowed}",
-            )  # fmt: skip
-        for values in (*plan.added, *plan.changed):
-            _write(workshop, table, values)
+            )
+        _write_all(entry, scope.workshop, table, plan)
     return plan
 
 
-def write_part(workshop: Workshop, table: str, cells: Mapping[str, str], before: Mapping[str, str]) -> Plan:
+def write_part(scope: Scope, table: str, cells: Mapping[str, str], before: Mapping[str, str]) -> Plan:
     """Write one part typed cell by cell, by the same rules as a row of a file.
 
     `before` is the key of the part it changes; a part with the new key must not be another one. FieldError names the
@@ -88,7 +89,8 @@ def write_part(workshop: Workshop, table: str, cells: Mapping[str, str], before:
         Table(headings=headings, rows=((1, row),), decimal=decimal),
         {column.field: column.heading for column in columns},
     )
-    with change():
+    with act(scope, "keep_part") as entry:
+        workshop = scope.workshop
         if before:
             _rename(workshop, table, before, read)
         plan = plan_import(workshop, table, read)
@@ -99,9 +101,15 @@ def write_part(workshop: Workshop, table: str, cells: Mapping[str, str], before:
         if not before and (plan.changed or plan.same):
             name = KEYS[table][0]
             raise FieldError(f"cells.{name}", cells.get(name, ""), "a name the catalogue does not have yet")
-        for values in (*plan.added, *plan.changed):
-            _write(workshop, table, values)
+        _write_all(entry, workshop, table, plan)
     return plan
+
+
+def _write_all(entry: Entry, workshop: Workshop, table: str, plan: Plan) -> None:
+    for values in (*plan.added, *plan.changed):
+        _write(workshop, table, values)
+    entry.changed(f"{table}.added", 0, len(plan.added))
+    entry.changed(f"{table}.changed", 0, len(plan.changed))
 
 
 def _part_named(workshop: Workshop, table: str, before: Mapping[str, str]) -> models.Model:
@@ -115,7 +123,7 @@ def _part_named(workshop: Workshop, table: str, before: Mapping[str, str]) -> mo
     if table == "pad shapes":
         found = PadVariant.objects.filter(pad__workshop=workshop, pad__name=name, shape=second).first()
     elif table == "rotors":
-        found = Rotor.objects.of(workshop).filter(name=name, mount=second, own=False).first()
+        found = Rotor.objects.of(workshop).filter(name=name, mount=second).first()
     elif table == "compounds":
         found = Pad.objects.of(workshop).filter(name=name).first()
     else:
@@ -163,9 +171,7 @@ def _write(workshop: Workshop, table: str, values: Mapping[str, Any]) -> None:
         )
     elif table == "rotors":
         rest = _without(values, "name", "mount")
-        Rotor.objects.update_or_create(
-            workshop=workshop, name=values["name"], mount=values["mount"], own=False, defaults=rest
-        )
+        Rotor.objects.update_or_create(workshop=workshop, name=values["name"], mount=values["mount"], defaults=rest)
     else:
         Fluid.objects.update_or_create(workshop=workshop, name=values["name"], defaults=_without(values, "name"))
 

@@ -139,10 +139,6 @@ class ReadingAsk(Schema):
     how: str = Field("", max_length=200)
 
 
-class GoneAsk(Schema):
-    removed: bool
-
-
 class UseOwnAsk(Schema):
     use_own: bool
 

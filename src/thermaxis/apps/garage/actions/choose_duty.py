@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.log.act import act
 from thermaxis.core.errors import FieldError
 
 
-def choose_duty(machine: Machine, duty: Duty) -> Machine:
-    """Set the machine's duty; both belong to the same workshop, which the caller's queries have seen to."""
-    with change():
-        duty.refresh_from_db(fields=["removed_at"])
+def choose_duty(scope: Scope, machine: Machine, duty: Duty) -> Machine:
+    """Set the machine's duty. FieldError for one that has been taken out."""
+    with act(scope, "choose_duty", machine, duty) as entry:
         if duty.removed_at is not None:
             raise FieldError("duty_id", duty.pk, "a duty that has not been taken out")
+        entry.changed("duty", machine.duty and machine.duty.name, duty.name)
         machine.duty = duty
         machine.save(update_fields=["duty"])
     return machine

@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from django.utils import timezone
-
-from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.duty_mapping import Kind, Plan, elements_of
 from thermaxis.apps.garage.models import (
     Circuit,
@@ -20,37 +18,72 @@ from thermaxis.apps.garage.models import (
     Machine,
     RecordedRun,
 )
+from thermaxis.apps.log.act import act, must_be_version
+from thermaxis.apps.log.actions import set_removed
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.duty.lap import Element, check_length
 
 
 def save_duty(
-    workshop: Workshop, duty: Duty | None, plan: Plan, words: dict[str, Any], *, circuit: Circuit | None,
-    run: RecordedRun | None, parts: Sequence[Duty],
-) -> Duty:  # fmt: skip
+    scope: Scope,
+    duty: Duty | None,
+    plan: Plan,
+    words: dict[str, Any],
+    *,
+    circuit: Circuit | None,
+    run: RecordedRun | None,
+    parts: Sequence[Duty],
+    version: int | None = None,
+) -> Duty:
     """Write a plan, which has been driven and is therefore sound, as a new duty or over an existing one; all or none.
 
-    `words` are name, use, note and events_per_month; `parts` the stored duties of a day, in the plan's order.
+    `words` are name, use, note and events_per_month; `parts` the stored duties of a day, in the plan's order. Clash
+    where the existing one is not of this `version` any more.
     """
-    with change():
+    with act(scope, "save_duty", *([duty] if duty else [])) as entry:
+        if duty is not None and version is not None:
+            must_be_version(duty.version, version, duty.name)
         if plan.kind == Kind.DAY:
-            _check_day(workshop, duty, plan, parts)
-        duty = duty or Duty(workshop=workshop)
+            _check_day(scope.workshop, duty, plan, parts)
+        if duty is None:
+            duty = Duty(workshop=scope.workshop)
+        else:
+            duty.version += 1
         week = plan.week
         columns = {
-            "kind": plan.kind, "event_km": plan.event_km, "then_s": plan.then_s, "then_speed_mps": plan.then_speed_mps,
-            "circuit": circuit, "laps": plan.laps, "driver_level": plan.driver_level, "traffic": plan.traffic,
-            "cool_down_laps": plan.cool_down_laps, "pause_s": plan.pause_s, "grade": plan.grade,
-            "speed_mps": plan.speed_mps, "duration_s": plan.duration_s, "repeat": plan.repeat, "run": run,
-            "town_km": week and week.town_km, "rural_km": week and week.rural_km,
-            "motorway_km": week and week.motorway_km, "days": week and week.days, "air_C": plan.conditions.air_C,
-            "altitude_m": plan.conditions.altitude_m, "duct_factor": plan.conditions.duct_factor,
-            "without_trailer": plan.conditions.without_trailer, "battery_full": plan.conditions.battery_full, **words,
-        }  # fmt: skip
+            "kind": plan.kind,
+            "event_km": plan.event_km,
+            "then_s": plan.then_s,
+            "then_speed_mps": plan.then_speed_mps,
+            "circuit": circuit,
+            "laps": plan.laps,
+            "driver_level": plan.driver_level,
+            "traffic": plan.traffic,
+            "cool_down_laps": plan.cool_down_laps,
+            "pause_s": plan.pause_s,
+            "grade": plan.grade,
+            "speed_mps": plan.speed_mps,
+            "duration_s": plan.duration_s,
+            "repeat": plan.repeat,
+            "run": run,
+            "town_km": week and week.town_km,
+            "rural_km": week and week.rural_km,
+            "motorway_km": week and week.motorway_km,
+            "days": week and week.days,
+            "air_C": plan.conditions.air_C,
+            "altitude_m": plan.conditions.altitude_m,
+            "duct_factor": plan.conditions.duct_factor,
+            "without_trailer": plan.conditions.without_trailer,
+            "battery_full": plan.conditions.battery_full,
+            **words,
+        }
         for name, value in columns.items():
+            if duty.pk is not None:
+                entry.changed(name, getattr(duty, name), value)
             setattr(duty, name, value)
         duty.save()
         _replace_rows(duty, plan, parts)
+        entry.about(duty)
     return duty
 
 
@@ -77,18 +110,29 @@ def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
     duty.parts.all().delete()
     DutyStop.objects.bulk_create(
         DutyStop(
-            duty=duty, order=i, from_mps=stop.from_mps, to_mps=stop.to_mps, decel_mps2=stop.decel_mps2,
-            grade=stop.grade, then_s=stop.then_s, then_speed_mps=stop.then_speed_mps,
+            duty=duty,
+            order=i,
+            from_mps=stop.from_mps,
+            to_mps=stop.to_mps,
+            decel_mps2=stop.decel_mps2,
+            grade=stop.grade,
+            then_s=stop.then_s,
+            then_speed_mps=stop.then_speed_mps,
         )
         for i, stop in enumerate(plan.stops)
-    )  # fmt: skip
+    )
     DutySection.objects.bulk_create(
         DutySection(
-            duty=duty, order=i, length_m=section.length_m, grade=section.grade, speed_mps=section.speed_mps,
-            stops=section.stops, gear=section.gear,
+            duty=duty,
+            order=i,
+            length_m=section.length_m,
+            grade=section.grade,
+            speed_mps=section.speed_mps,
+            stops=section.stops,
+            gear=section.gear,
         )
         for i, section in enumerate(plan.sections)
-    )  # fmt: skip
+    )
     DutyPart.objects.bulk_create(
         DutyPart(duty=duty, order=i, part=part, times=entry.times, gap_s=entry.gap_s)
         # What was sent for another kind of duty has no parts, whatever stood beside it.
@@ -96,32 +140,42 @@ def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
     )
 
 
-def set_duty_removed(duty: Duty, removed: bool) -> Duty:
+def set_duty_removed(scope: Scope, duty: Duty, removed: bool) -> Duty:
     """Take a duty out of the list, or bring it back. SolveError while a machine or a day still uses it."""
-    with change():
+    with act(scope, "remove_duty", duty):
         if removed:
             users = [machine.name for machine in Machine.objects.filter(duty=duty, removed_at=None)]
             users += [part.duty.name for part in DutyPart.objects.filter(part=duty, duty__removed_at=None)]
             if users:
                 raise SolveError(f"{duty.name} is in use: {', '.join(users)}. Choose another duty there first.")
-        duty.removed_at = timezone.now() if removed else None
-        duty.save(update_fields=["removed_at"])
-    return duty
+        return set_removed(scope, "remove_duty", duty, removed)
 
 
 def save_circuit(
-    workshop: Workshop, circuit: Circuit | None, name: str, closed: bool, elements: Sequence[Element]
+    scope: Scope,
+    circuit: Circuit | None,
+    name: str,
+    closed: bool,
+    elements: Sequence[Element],
+    version: int | None = None,
 ) -> Circuit:
-    """Write a circuit with its elements; duties on it follow. FieldError for a closed one without a corner."""
+    """Write a circuit with its elements; duties on it follow. FieldError for a closed one without a corner, Clash where
+    the existing one is not of this `version` any more.
+    """
     check_length(elements)
     if closed and all(element.radius_m is None for element in elements):
         raise FieldError("elements", len(elements), "at least one corner on a closed circuit")
-    with change():
+    with act(scope, "save_circuit", *([circuit] if circuit else [])) as entry:
         if circuit is None:
-            circuit = Circuit.objects.create(workshop=workshop, name=name, closed=closed)
-        elif (circuit.name, circuit.closed) != (name, closed):
-            circuit.name, circuit.closed = name, closed
+            circuit = Circuit.objects.create(workshop=scope.workshop, name=name, closed=closed)
+        else:
+            if version is not None:
+                must_be_version(circuit.version, version, circuit.name)
+            entry.changed("name", circuit.name, name)
+            entry.changed("closed", circuit.closed, closed)
+            circuit.name, circuit.closed, circuit.version = name, closed, circuit.version + 1
             circuit.save()
+        entry.about(circuit)
         if elements_of(circuit) != tuple(elements):
             circuit.elements.all().delete()
             CircuitElement.objects.bulk_create(

@@ -70,13 +70,19 @@ def stop_series(order: BeddingOrder, hard_stops: int, gap_s: float, cool_s: floa
     """The stops of a plan as a duty: moderate from 60 % of the top speed, hard from the top, none to standstill."""
     cruise = CRUISE_SHARE * order.top_speed_mps
     moderate = Stop(
-        from_mps=0.6 * order.top_speed_mps, to_mps=0.12 * order.top_speed_mps, decel_mps2=order.moderate_g * GRAVITY,
-        then_s=gap_s, then_speed_mps=cruise,
-    )  # fmt: skip
+        from_mps=0.6 * order.top_speed_mps,
+        to_mps=0.12 * order.top_speed_mps,
+        decel_mps2=order.moderate_g * GRAVITY,
+        then_s=gap_s,
+        then_speed_mps=cruise,
+    )
     hard = Stop(
-        from_mps=order.top_speed_mps, to_mps=0.2 * order.top_speed_mps, decel_mps2=order.hard_g * GRAVITY,
-        then_s=gap_s, then_speed_mps=cruise,
-    )  # fmt: skip
+        from_mps=order.top_speed_mps,
+        to_mps=0.2 * order.top_speed_mps,
+        decel_mps2=order.hard_g * GRAVITY,
+        then_s=gap_s,
+        then_speed_mps=cruise,
+    )
     stops = [moderate] * order.moderate_stops + [hard] * hard_stops
     if cool_s > 0:
         stops[-1] = dataclasses.replace(stops[-1], then_s=cool_s)
@@ -164,25 +170,43 @@ def _finish(case: Case, order: BeddingOrder, hard: int, gap: float, result: Resu
     final = _with_duty(case, duty)
     stops = tuple(
         BeddingStop(
-            number=index + 1, phase="moderate" if index < order.moderate_stops else "hard", from_mps=stop.from_mps,
-            to_mps=stop.to_mps, decel_g=stop.decel_mps2 / GRAVITY, then_s=stop.then_s, then_mps=stop.then_speed_mps,
-            front_C=outcome.front_bulk_C, rear_C=outcome.rear_bulk_C,
+            number=index + 1,
+            phase="moderate" if index < order.moderate_stops else "hard",
+            from_mps=stop.from_mps,
+            to_mps=stop.to_mps,
+            decel_g=stop.decel_mps2 / GRAVITY,
+            then_s=stop.then_s,
+            then_mps=stop.then_speed_mps,
+            front_C=outcome.front_bulk_C,
+            rear_C=outcome.rear_bulk_C,
         )
         for index, (stop, outcome) in enumerate(zip(duty.stops, final.stops, strict=True))
-    )  # fmt: skip
+    )
     rear_reached = max(stop.rear_C for stop in stops) >= order.window_low_C
     needed = None if reached else speed_needed(case, order)
     return BeddingPlan(
-        stops=stops, gap_s=gap, cool_down_s=cool, peak_front_C=final.front.peak_surface_C,
-        peak_rear_C=final.rear.peak_surface_C, reached=reached, rear_reached=rear_reached,
-        text=_sentence(order, hard, gap, stops, needed, reached=reached, rear_reached=rear_reached), duty=duty,
-    )  # fmt: skip
+        stops=stops,
+        gap_s=gap,
+        cool_down_s=cool,
+        peak_front_C=final.front.peak_surface_C,
+        peak_rear_C=final.rear.peak_surface_C,
+        reached=reached,
+        rear_reached=rear_reached,
+        text=_sentence(order, hard, gap, stops, needed, reached=reached, rear_reached=rear_reached),
+        duty=duty,
+    )
 
 
 def _sentence(
-    order: BeddingOrder, hard: int, gap: float, stops: tuple[BeddingStop, ...], needed: float | None, *, reached: bool,
+    order: BeddingOrder,
+    hard: int,
+    gap: float,
+    stops: tuple[BeddingStop, ...],
+    needed: float | None,
+    *,
+    reached: bool,
     rear_reached: bool,
-) -> str:  # fmt: skip
+) -> str:
     hottest = max(stop.front_C for stop in stops)
     window = f"{order.window_low_C:.0f} to {order.window_high_C:.0f} °C"
     if not reached:

@@ -167,12 +167,17 @@ def judge_candidates(
     ]
     refused_entries = [
         Judged(
-            candidate=candidate, result=result, figures=figure, rejected_for=refused[0], score=0.0, scores={},
+            candidate=candidate,
+            result=result,
+            figures=figure,
+            rejected_for=refused[0],
+            score=0.0,
+            scores={},
             reason=refused[1],
         )
         for (candidate, result, figure), refused in zip(measured, rejections, strict=True)
         if refused is not None
-    ]  # fmt: skip
+    ]
     refused_entries.sort(key=lambda entry: -entry.figures.lowest_margin_K)
     return judged + refused_entries
 
@@ -183,10 +188,18 @@ def merits(candidate: Candidate, figure: Figures) -> tuple[float, ...]:
     The figures themselves, not the scores, which stop rising where more no longer helps.
     """
     return (
-        figure.lowest_margin_K, figure.window_share, figure.fluid_margin_K, -figure.pedal_worst_N, figure.cold_mu,
-        figure.life_events, -candidate.noise, -candidate.dust, -candidate.rotor_wear_m, -figure.cost_per_hour,
+        figure.lowest_margin_K,
+        figure.window_share,
+        figure.fluid_margin_K,
+        -figure.pedal_worst_N,
+        figure.cold_mu,
+        figure.life_events,
+        -candidate.noise,
+        -candidate.dust,
+        -candidate.rotor_wear_m,
+        -figure.cost_per_hour,
         -candidate.bought_once,
-    )  # fmt: skip
+    )
 
 
 def dominators(merits_of: Sequence[tuple[float, ...]]) -> list[int | None]:
@@ -205,10 +218,7 @@ def dominators(merits_of: Sequence[tuple[float, ...]]) -> list[int | None]:
 def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures:
     """Take the deciding numbers from one result; shares and margins are the worse axle's."""
     setup = candidate.setup
-    shares = [
-        window_shares(result.front, setup.front_limits),
-        window_shares(result.rear, setup.rear_limits),
-    ]
+    shares = [window_shares(result.front, setup.front_limits), window_shares(result.rear, setup.rear_limits)]
     worst = min(shares, key=lambda share: share.working)
     fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
     lives = [

@@ -58,6 +58,9 @@ def judge_fluid(dry_C: float, wet_C: float, peak_C: float) -> FluidVerdict:
     else:
         change, limited = close, "heat"
     return FluidVerdict(
-        fresh_K=dry_C - peak_C, wet_K=wet_C - peak_C, boils_months=months_until(dry_C, wet_C, peak_C),
-        change_months=change, limited_by=limited,
-    )  # fmt: skip
+        fresh_K=dry_C - peak_C,
+        wet_K=wet_C - peak_C,
+        boils_months=months_until(dry_C, wet_C, peak_C),
+        change_months=change,
+        limited_by=limited,
+    )

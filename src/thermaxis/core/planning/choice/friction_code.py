@@ -6,8 +6,13 @@ from thermaxis.core.errors import FieldError
 
 # SAE J866: range of the mean friction coefficient by letter; H has no upper end, 0.65 is taken (estimate).
 RANGES = {
-    "C": (0.0, 0.15), "D": (0.15, 0.25), "E": (0.25, 0.35), "F": (0.35, 0.45), "G": (0.45, 0.55), "H": (0.55, 0.65),
-}  # fmt: skip
+    "C": (0.0, 0.15),
+    "D": (0.15, 0.25),
+    "E": (0.25, 0.35),
+    "F": (0.35, 0.45),
+    "G": (0.45, 0.55),
+    "H": (0.55, 0.65),
+}
 # The first letter is read at 200 to 400 degF, the second on the hot runs, up to 600 degF and more: middles in degC.
 NORMAL_C, HOT_C = 150.0, 300.0
 

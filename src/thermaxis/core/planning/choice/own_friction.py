@@ -39,8 +39,12 @@ def friction_from_braking(case: Case, braking: Braking) -> float:
     density = case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
     resisting = resisting_force(
         air_drag(braking.speed_mps, density, vehicle.drag_area_m2),
-        vehicle.rolling_coefficient * vehicle.mass_kg * GRAVITY, vehicle.engine_braking_N, 0.0, vehicle.mass_kg, 0.0,
-    )  # fmt: skip
+        vehicle.rolling_coefficient * vehicle.mass_kg * GRAVITY,
+        vehicle.engine_braking_N,
+        0.0,
+        vehicle.mass_kg,
+        0.0,
+    )
     wanted = friction_force(vehicle.rotating_mass_factor * vehicle.mass_kg, braking.decel_mps2, resisting)
     if wanted <= 0:
         least = resisting / (vehicle.rotating_mass_factor * vehicle.mass_kg)

@@ -131,9 +131,15 @@ def rear_friction_to_pass(setup: Setup) -> Answer:
 
 
 def _turn(
-    setup: Setup, case_at: Callable[[float], Case], low: float, high: float, *, rising: bool,
-    together: bool = True, watch: Watch | None = None,
-) -> tuple[float | None, str]:  # fmt: skip
+    setup: Setup,
+    case_at: Callable[[float], Case],
+    low: float,
+    high: float,
+    *,
+    rising: bool,
+    together: bool = True,
+    watch: Watch | None = None,
+) -> tuple[float | None, str]:
     """The last value from the passing end that passes, and what is wrong at that end where none does.
 
     `together`: all values share one duty and are solved at once.

@@ -138,9 +138,14 @@ def greatest_trailer(setup: Setup, *, high_kg: float, watch: Watch | None = None
 
 
 def _greatest(
-    setup: Setup, question: str, unit: str, results: Callable[[Sequence[float]], list[Result]], low: float, high: float,
+    setup: Setup,
+    question: str,
+    unit: str,
+    results: Callable[[Sequence[float]], list[Result]],
+    low: float,
+    high: float,
     watch: Watch | None,
-) -> Answer:  # fmt: skip
+) -> Answer:
     if not 0 <= low < high:
         raise FieldError("low", low, f"a number >= 0 and less than {high:g}")
     rounds = 0
@@ -216,10 +221,11 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
     if not inside:
         best = max(range(len(grid)), key=lambda index: judged[index][1])
         return answer(
-            "none", None,
+            "none",
+            None,
             f"No factor from {low:g} to {high:g} does: the most is {100 * judged[best][1]:.0f} % of braking in the "
             f"window, at × {grid[best]:.2g}. This pad and this duty do not go together.",
-        )  # fmt: skip
+        )
 
     def holds(values: Sequence[float]) -> list[bool]:
         return [kept for kept, _ in judge(values)]
@@ -272,11 +278,14 @@ def cool_down_needed(
             text = f"{count} {noun}{'' if count == 1 else 's'}" if count else f"No {noun} is needed before parking"
             text += f"; with {count - 1}, {reason}." if reason else "."
             outcome = "value" if count else "all"
-            return Answer(
-                question=question, outcome=outcome, value=count, unit=f"{noun}s", low=0, high=most, text=text
-            )  # fmt: skip
+            return Answer(question=question, outcome=outcome, value=count, unit=f"{noun}s", low=0, high=most, text=text)
         reason = found
     return Answer(
-        question=question, outcome="none", value=None, unit=f"{noun}s", low=0, high=most,
+        question=question,
+        outcome="none",
+        value=None,
+        unit=f"{noun}s",
+        low=0,
+        high=most,
         text=f"Even {most} {noun}s are not enough: {reason}.",
-    )  # fmt: skip
+    )

@@ -208,9 +208,14 @@ def _residual(entry: Evidence, before: Array, after: Array) -> Residual:
         kind = entry.bound
         off = np.minimum(off, 0.0) if entry.bound == "at_least" else np.maximum(off, 0.0)
     return Residual(
-        kind=kind, axle=entry.axle, measured_C=float(measured.mean()), before_C=float(before.mean()),
-        after_C=float(after.mean()), sigma_K=sigma, suspect=bool(math.sqrt(float((off**2).mean())) > SUSPECT * sigma),
-    )  # fmt: skip
+        kind=kind,
+        axle=entry.axle,
+        measured_C=float(measured.mean()),
+        before_C=float(before.mean()),
+        after_C=float(after.mean()),
+        sigma_K=sigma,
+        suspect=bool(math.sqrt(float((off**2).mean())) > SUSPECT * sigma),
+    )
 
 
 def _measured(entry: Evidence) -> tuple[Array, float, str]:

@@ -53,9 +53,13 @@ class _Pen:
 
     def trace(self, then_s: float, then_speed_mps: float) -> TraceDuty:
         return TraceDuty(
-            kind="trace", t_s=tuple(self.t), v_mps=tuple(self.v), grade=tuple(self.grade), then_s=then_s,
+            kind="trace",
+            t_s=tuple(self.t),
+            v_mps=tuple(self.v),
+            grade=tuple(self.grade),
+            then_s=then_s,
             then_speed_mps=then_speed_mps,
-        )  # fmt: skip
+        )
 
 
 def grade_in_gear(grade: float, gear: str, vehicle: Vehicle, trailer: Trailer | None) -> float:
@@ -185,17 +189,18 @@ def _brakings(road: Road, km: float) -> list[Stop]:
         return []
     count = max(1, round(road.per_km * km))
     stop = Stop(
-        from_mps=road.from_mps, to_mps=road.to_mps, decel_mps2=road.decel_mps2,
-        then_s=1000.0 * km / count / road.pace_mps, then_speed_mps=road.pace_mps,
-    )  # fmt: skip
+        from_mps=road.from_mps,
+        to_mps=road.to_mps,
+        decel_mps2=road.decel_mps2,
+        then_s=1000.0 * km / count / road.pace_mps,
+        then_speed_mps=road.pace_mps,
+    )
     return [stop] * count
 
 
 def _mixed(kinds: list[list[Stop]]) -> list[Stop]:
     """Rows of stops woven into one, each kind evenly; what shares a road shares its time."""
-    shared = [
-        [dataclasses.replace(stop, then_s=stop.then_s / len(kinds)) for stop in row] for row in kinds
-    ]  # fmt: skip
+    shared = [[dataclasses.replace(stop, then_s=stop.then_s / len(kinds)) for stop in row] for row in kinds]
     placed = [((i + 0.5) / len(row), kind, stop) for kind, row in enumerate(shared) for i, stop in enumerate(row)]
     return [stop for _, _, stop in sorted(placed, key=lambda entry: entry[:2])]
 
@@ -245,9 +250,11 @@ def combined(parts: Sequence[Part]) -> TraceDuty:
                 grades.append(np.zeros(2))
                 clock = float(times[-1][-1])
     return TraceDuty(
-        kind="trace", t_s=tuple(np.concatenate(times).tolist()), v_mps=tuple(np.concatenate(speeds).tolist()),
+        kind="trace",
+        t_s=tuple(np.concatenate(times).tolist()),
+        v_mps=tuple(np.concatenate(speeds).tolist()),
         grade=tuple(np.concatenate(grades).tolist()),
-    )  # fmt: skip
+    )
 
 
 def as_trace(duty: Duty) -> TraceDuty:

@@ -79,9 +79,14 @@ class Lap:
 
 
 def drive_lap(
-    elements: tuple[Element, ...], vehicle: Vehicle, powertrain: Powertrain, level: str, environment: Environment,
-    *, closed: bool,
-) -> Lap:  # fmt: skip
+    elements: tuple[Element, ...],
+    vehicle: Vehicle,
+    powertrain: Powertrain,
+    level: str,
+    environment: Environment,
+    *,
+    closed: bool,
+) -> Lap:
     """Drive the elements as a point mass, at the grip the driver level uses.
 
     Corners: `v = sqrt(c mu g R)`. Braking: constant `b mu g` (never beyond 90 % of rear lift). Acceleration:
@@ -146,9 +151,15 @@ def _lay_out(
 
 
 def _accelerate(
-    caps: Array, grades: Array, lengths: Array, start: float, vehicle: Vehicle, powertrain: Powertrain,
-    driver: DriverLevel, environment: Environment,
-) -> Array:  # fmt: skip
+    caps: Array,
+    grades: Array,
+    lengths: Array,
+    start: float,
+    vehicle: Vehicle,
+    powertrain: Powertrain,
+    driver: DriverLevel,
+    environment: Environment,
+) -> Array:
     """Forward pass: squared speed at each node, limited by grip, power and the corner speeds."""
     inertia = vehicle.rotating_mass_factor * vehicle.mass_kg
     weight = vehicle.mass_kg * GRAVITY
@@ -246,6 +257,10 @@ def session(
     for _ in range(cool_down_laps):
         add(lap.t_s / COOL_DOWN_PACE, lap.v_mps * COOL_DOWN_PACE, lap.grade)
     return TraceDuty(
-        kind="trace", t_s=tuple(np.concatenate(times).tolist()), v_mps=tuple(np.concatenate(speeds).tolist()),
-        grade=tuple(np.concatenate(slopes).tolist()), then_s=soak_s, then_speed_mps=0.0,
-    )  # fmt: skip
+        kind="trace",
+        t_s=tuple(np.concatenate(times).tolist()),
+        v_mps=tuple(np.concatenate(speeds).tolist()),
+        grade=tuple(np.concatenate(slopes).tolist()),
+        then_s=soak_s,
+        then_speed_mps=0.0,
+    )

@@ -259,9 +259,11 @@ def _duty(
     still = standing[nodes]
     heights = np.where(still, 0.0, np.clip(_fitted(grid, np.where(standing, 0.0, even), nodes), 0.0, None))
     return TraceDuty(
-        kind="trace", t_s=tuple(np.round(grid[nodes], 3).tolist()), v_mps=tuple(np.round(heights, 4).tolist()),
+        kind="trace",
+        t_s=tuple(np.round(grid[nodes], 3).tolist()),
+        v_mps=tuple(np.round(heights, 4).tolist()),
         grade=None if grade is None else tuple(grade[nodes[:-1]].tolist()),
-    )  # fmt: skip
+    )
 
 
 def _fitted(t: Array, v: Array, nodes: Index) -> Array:
@@ -295,10 +297,13 @@ def _brakings(t: Array, v: Array) -> tuple[Braking, ...]:
         if loss >= BRAKING_LOSS_MPS and seconds >= BRAKING_S:
             found.append(
                 Braking(
-                    at_s=float(t[low]), seconds=seconds, from_mps=float(v[low]), to_mps=float(v[last]),
+                    at_s=float(t[low]),
+                    seconds=seconds,
+                    from_mps=float(v[low]),
+                    to_mps=float(v[last]),
                     decel_mps2=loss / seconds,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 

@@ -52,13 +52,29 @@ def value_at(case: Case, path: str) -> float:
 
 # The inputs a person can measure or change; the rest of the case hardly moves the readings.
 INPUTS = (
-    "vehicle.mass_kg", "vehicle.front_fraction", "vehicle.cg_height_m", "vehicle.drag_area_m2",
-    "hydraulics.pedal_ratio", "hydraulics.booster_gain", "hydraulics.master_bore_m",
-    "front.piston_area_m2", "rear.piston_area_m2", "front.pad.mu", "rear.pad.mu", "front.pad.area_m2",
-    "front.pad.conductivity_W_per_mK", "front.pad.wear_mm3_per_MJ", "front.rotor.thickness_m",
-    "front.rotor.hub_conductance_W_per_K", "rear.rotor.thickness_m", "front.caliper_mass_kg",
-    "front.backing_conductance_W_per_K", "front.cooling_factor", "rear.cooling_factor", "environment.pressure_Pa",
-)  # fmt: skip
+    "vehicle.mass_kg",
+    "vehicle.front_fraction",
+    "vehicle.cg_height_m",
+    "vehicle.drag_area_m2",
+    "hydraulics.pedal_ratio",
+    "hydraulics.booster_gain",
+    "hydraulics.master_bore_m",
+    "front.piston_area_m2",
+    "rear.piston_area_m2",
+    "front.pad.mu",
+    "rear.pad.mu",
+    "front.pad.area_m2",
+    "front.pad.conductivity_W_per_mK",
+    "front.pad.wear_mm3_per_MJ",
+    "front.rotor.thickness_m",
+    "front.rotor.hub_conductance_W_per_K",
+    "rear.rotor.thickness_m",
+    "front.caliper_mass_kg",
+    "front.backing_conductance_W_per_K",
+    "front.cooling_factor",
+    "rear.cooling_factor",
+    "environment.pressure_Pa",
+)
 
 
 def sensitivities(case: Case, reading: Callable[[Case, Result], float], most: int = 8) -> tuple[Sensitivity, ...]:

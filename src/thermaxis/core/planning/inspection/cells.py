@@ -49,7 +49,10 @@ WHEEL_CELLS: dict[str, Cell] = {
     "crack": Cell(kind="length", most=0.5),
     "crack_place": _one_of("face", "edge", "hole"),
     "rust": _one_of("none", "film", "pitted"),
-    "heat_spots": _TICK, "glazed": _TICK, "crazed": _TICK, "chamfer_lost": _TICK,
+    "heat_spots": _TICK,
+    "glazed": _TICK,
+    "crazed": _TICK,
+    "chamfer_lost": _TICK,
     "coating": _one_of("sound", "gone"),
     "surface": _one_of("sound"),
     "hose": _one_of("sound", "cracked", "bulged"),
@@ -57,9 +60,10 @@ WHEEL_CELLS: dict[str, Cell] = {
     "pins": _one_of("free", "dry", "seized"),
     "pistons": _one_of("free", "stiff", "seized"),
     "bearing": _one_of("tight", "play", "noisy"),
-    "wet": _TICK, "frees_at_bleed_screw": _TICK,
+    "wet": _TICK,
+    "frees_at_bleed_screw": _TICK,
     "under": _one_of("sound"),
-}  # fmt: skip
+}
 AXLE_CELLS = {"planned_wear": Cell(kind="length", most=0.005), "discard": _ROTOR}
 WHOLE_CELLS = {
     "washers": Cell(kind="length", most=0.04),

@@ -84,12 +84,15 @@ def diagnose(seen: Iterable[str]) -> Diagnosis:
     shares = {row["cause"]: math.exp(score) / total for score, row, _ in scored}
     causes = [
         Cause(
-            name=row["cause"], text=row["text"], place=row["place"], share=shares[row["cause"]],
+            name=row["cause"],
+            text=row["text"],
+            place=row["place"],
+            share=shares[row["cause"]],
             reasons=tuple(sorted(reasons, key=lambda reason: -abs(reason.weight))),
             check=next(text for text, settles in _checks() if row["cause"] in settles),
         )
         for _, row, reasons in scored
-    ]  # fmt: skip
+    ]
     causes.sort(key=lambda cause: -cause.share)
     split = max(_checks(), key=lambda check: -abs(sum(shares[cause] for cause in check[1]) - 0.5))
     return Diagnosis(causes=tuple(causes[:SHOWN]), next_check=split[0])

@@ -23,8 +23,10 @@ FOUND: tuple[tuple[str, tuple[Value, ...], str], ...] = (
     ("glazed", (True,), "found_glazed"),
     ("rust", ("film", "pitted"), "found_rust_film"),
 )
-FREE = (("pins", "free", "found_pins_free", "found_pins_stiff"),
-        ("pistons", "free", "found_piston_free", "found_piston_stiff"))  # fmt: skip
+FREE = (
+    ("pins", "free", "found_pins_free", "found_pins_stiff"),
+    ("pistons", "free", "found_piston_free", "found_piston_stiff"),
+)
 # Evidence that only clears a cause: without a complaint or a fault there is nothing to explain.
 CLEARS = frozenset({"found_pins_free", "found_piston_free", "found_pads_thick", "found_variation_low"})
 

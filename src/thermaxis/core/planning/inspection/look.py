@@ -53,8 +53,9 @@ class Look:
         self.wheel = wheel
         self.cells = {
             name.removeprefix(f"{wheel.name}."): value
-            for name, value in cells.items() if name.startswith(f"{wheel.name}.")
-        }  # fmt: skip
+            for name, value in cells.items()
+            if name.startswith(f"{wheel.name}.")
+        }
         planned, discard = cells.get(f"{wheel.axle}.planned_wear"), cells.get(f"{wheel.axle}.discard")
         self.planned_m = float(planned) if planned is not None else wheel.planned_wear_m
         self.limits = replace(wheel.rotor, discard_m=float(discard)) if discard else wheel.rotor
@@ -66,8 +67,9 @@ class Look:
         self.swallowed = len(readings) - len(self.points)
         self.sides = {
             side: tuple(float(self.cells[name]) for name in names if name in self.cells)
-            for side, names in PAD_CELLS.items() if any(name in self.cells for name in names)
-        }  # fmt: skip
+            for side, names in PAD_CELLS.items()
+            if any(name in self.cells for name in names)
+        }
 
     @property
     def corner(self) -> CornerPads | None:
@@ -91,12 +93,19 @@ class Look:
     def _seen(self, points: tuple[float, ...]) -> RotorSeen:
         picked = self.cells.get
         return RotorSeen(
-            points_m=points, washer_m=self.washer_m, runout_m=self.length("runout") if "runout" in self.cells else None,
-            lip_m=self.length("lip"), scoring_m=self.length("scoring"), rust=str(picked("rust", "none")),
-            heat_spots=bool(picked("heat_spots")), glazed=bool(picked("glazed")), crazed=bool(picked("crazed")),
-            crack_m=self.length("crack"), crack_place=str(picked("crack_place", "face")),
+            points_m=points,
+            washer_m=self.washer_m,
+            runout_m=self.length("runout") if "runout" in self.cells else None,
+            lip_m=self.length("lip"),
+            scoring_m=self.length("scoring"),
+            rust=str(picked("rust", "none")),
+            heat_spots=bool(picked("heat_spots")),
+            glazed=bool(picked("glazed")),
+            crazed=bool(picked("crazed")),
+            crack_m=self.length("crack"),
+            crack_place=str(picked("crack_place", "face")),
             chamfer_lost=bool(picked("chamfer_lost")),
-        )  # fmt: skip
+        )
 
     def length(self, name: str) -> float:
         """A length of this wheel in m, 0 where it was not entered."""
@@ -120,6 +129,10 @@ class Look:
         if seen is None or verdict is None:
             return None
         return RotorReport(
-            points_m=seen.thickness_m, least_m=seen.least_m, variation_m=seen.variation_m,
-            after_cut_m=verdict.after_cut_m, planned_wear_m=self.planned_m, discard_m=self.limits.discard_m,
-        )  # fmt: skip
+            points_m=seen.thickness_m,
+            least_m=seen.least_m,
+            variation_m=seen.variation_m,
+            after_cut_m=verdict.after_cut_m,
+            planned_wear_m=self.planned_m,
+            discard_m=self.limits.discard_m,
+        )

@@ -15,8 +15,12 @@ from thermaxis.core.tables import rows_of
 
 PAD_STATE = {"fresh": "fine", "fine": "fine", "plan": "close", "due": "over", "at once": "over"}
 PAD_WORDS = {
-    "fresh": "as new", "fine": "fine", "plan": "plan the change", "due": "change now", "at once": "change at once",
-}  # fmt: skip
+    "fresh": "as new",
+    "fine": "fine",
+    "plan": "plan the change",
+    "due": "change now",
+    "at once": "change at once",
+}
 ROTOR_STATE = {"keep": "fine", "clean and keep": "close", "machine": "close", "replace": "over"}
 ORDER = ("over", "close", "fine")
 NOISES = frozenset({"squeal_cold_only", "squeal_stops_light_brake", "squeal_braking", "squeal_constant"})
@@ -80,10 +84,11 @@ def assess(wheels: Sequence[Wheel], cells: Mapping[str, Value]) -> Assessment:
         rulings=tuple(sorted(rulings, key=lambda ruling: ORDER.index(ruling.state))),
         pads={f"{look.wheel.name}.{side}": state for look in looks for side, state in look.pad_states().items()},
         rotors={look.wheel.name: report for look in looks if (report := look.report())},
-        seen=tuple(seen), diagnosis=diagnose(entry.evidence for entry in seen) if telling else None,
+        seen=tuple(seen),
+        diagnosis=diagnose(entry.evidence for entry in seen) if telling else None,
         wanted=(2 + POINTS) * len(looks),
         given=sum(len(look.sides) + min(POINTS, len(look.points)) for look in looks),
-    )  # fmt: skip
+    )
 
 
 def _axle(axle: str, looks: Sequence[Look], said: Sequence[str]) -> list[Ruling]:
@@ -93,19 +98,28 @@ def _axle(axle: str, looks: Sequence[Look], said: Sequence[str]) -> list[Ruling]
         rulings += [_difference(f"{name}.{found.rule}", label, found) for found in look.findings()]
         rulings += [
             Ruling(
-                subject=f"{name}.{row['cell']}", word=row["word"], state=row["state"],
-                headline=f"{label}: {row['text']}", text="", rule="underneath", check=row["check"],
+                subject=f"{name}.{row['cell']}",
+                word=row["word"],
+                state=row["state"],
+                headline=f"{label}: {row['text']}",
+                text="",
+                rule="underneath",
+                check=row["check"],
             )
-            for row in rows_of("underneath") if str(look.cells.get(row["cell"])) == row["word"]
-        ]  # fmt: skip
+            for row in rows_of("underneath")
+            if str(look.cells.get(row["cell"])) == row["word"]
+        ]
         if look.swallowed:
             rulings.append(
                 Ruling(
-                    subject=f"{name}.washers", word="look", state="close", rule="washers",
+                    subject=f"{name}.washers",
+                    word="look",
+                    state="close",
+                    rule="washers",
                     headline=f"{label}: a rotor reading is less than the washers",
                     text="It does not count. Was it read without them?",
                 )
-            )  # fmt: skip
+            )
     corners = [look.corner for look in looks]
     if len(corners) == 2 and corners[0] and corners[1]:
         noisy = bool(NOISES.intersection(said))
@@ -119,9 +133,15 @@ def _difference(subject: str, label: str, found: Finding) -> Ruling:
     # Thick pads that make a noise are good news.
     state = "over" if found.grave else ("fine" if found.rule == "thick but noisy" else "close")
     return Ruling(
-        subject=subject, word="see to it", state=state, headline=f"{label}: {found.text}", text=cause, rule=found.rule,
-        check=found.check and f"{found.check[0].upper()}{found.check[1:]}.", choices=("see to it", "leave it"),
-    )  # fmt: skip
+        subject=subject,
+        word="see to it",
+        state=state,
+        headline=f"{label}: {found.text}",
+        text=cause,
+        rule=found.rule,
+        check=found.check and f"{found.check[0].upper()}{found.check[1:]}.",
+        choices=("see to it", "leave it"),
+    )
 
 
 def _pads(axle: str, looks: Sequence[Look]) -> list[Ruling]:
@@ -143,17 +163,23 @@ def _pads(axle: str, looks: Sequence[Look]) -> list[Ruling]:
     if PAD_STATE[word] == "over" and len(looks) > 1:
         text += " Both sides of the axle are changed together."
     rules = {
-        "at once": f"at or below {1e3 * limits.least_m:.1f} mm", "due": f"at or below {1e3 * limits.change_m:.1f} mm",
-        "plan": f"within {PLAN_EVENTS:.0f} events of the change", "fresh": "95 % of new or more",
+        "at once": f"at or below {1e3 * limits.least_m:.1f} mm",
+        "due": f"at or below {1e3 * limits.change_m:.1f} mm",
+        "plan": f"within {PLAN_EVENTS:.0f} events of the change",
+        "fresh": "95 % of new or more",
         "fine": f"more than {PLAN_EVENTS:.0f} events from the change",
-    }  # fmt: skip
+    }
     return [
         Ruling(
-            subject=f"{axle}.pads", word=word, state=PAD_STATE[word],
-            headline=f"{axle.capitalize()} pads: {PAD_WORDS[word]}", text=text,
-            rule=rules[word], choices=PAD_STATES,
+            subject=f"{axle}.pads",
+            word=word,
+            state=PAD_STATE[word],
+            headline=f"{axle.capitalize()} pads: {PAD_WORDS[word]}",
+            text=text,
+            rule=rules[word],
+            choices=PAD_STATES,
         )
-    ]  # fmt: skip
+    ]
 
 
 def _rotors(axle: str, looks: Sequence[Look]) -> list[Ruling]:
@@ -161,23 +187,30 @@ def _rotors(axle: str, looks: Sequence[Look]) -> list[Ruling]:
     found = [(look, verdict) for look in looks if (verdict := look.verdict())]
     rulings = [
         Ruling(
-            subject=f"{look.wheel.name}.rotor", word=verdict.verdict, state=ROTOR_STATE[verdict.verdict],
+            subject=f"{look.wheel.name}.rotor",
+            word=verdict.verdict,
+            state=ROTOR_STATE[verdict.verdict],
             headline=f"{look.wheel.label} rotor: {verdict.verdict}",
             text=". ".join(part[0].upper() + part[1:] for part in (verdict.reason, *verdict.watch)) + ".",
-            rule=verdict.rule, choices=ROTOR_VERDICTS,
+            rule=verdict.rule,
+            choices=ROTOR_VERDICTS,
         )
         for look, verdict in found
-    ]  # fmt: skip
+    ]
     words = [verdict.verdict for _, verdict in found]
     worst = max(words, key=ROTOR_VERDICTS.index, default="keep")
     if len(looks) == 2 and worst in ("machine", "replace") and words.count(worst) < 2:
         rulings.append(
             Ruling(
-                subject=f"{axle}.rotors", word=worst, state=ROTOR_STATE[worst], rule="axle pair",
+                subject=f"{axle}.rotors",
+                word=worst,
+                state=ROTOR_STATE[worst],
+                rule="axle pair",
                 headline=f"{axle.capitalize()} rotors: {worst} both",
-                text="Rotors of an axle are machined or replaced in pairs, or the car pulls.", choices=ROTOR_VERDICTS,
+                text="Rotors of an axle are machined or replaced in pairs, or the car pulls.",
+                choices=ROTOR_VERDICTS,
             )
-        )  # fmt: skip
+        )
     return rulings
 
 
@@ -187,18 +220,27 @@ def _fluid(cells: Mapping[str, Value]) -> list[Ruling]:
     if why:
         rulings.append(
             Ruling(
-                subject="fluid.age", word="change", state="close", headline="Fluid: change it",
-                text=f"Because {why}; water in it lowers its boiling point.", rule="fluid age",
+                subject="fluid.age",
+                word="change",
+                state="close",
+                headline="Fluid: change it",
+                text=f"Because {why}; water in it lowers its boiling point.",
+                rule="fluid age",
                 choices=("change", "leave it"),
             )
-        )  # fmt: skip
+        )
     if level in ("low", "below the mark"):
         state = "over" if level == "below the mark" else "close"
         rulings.append(
             Ruling(
-                subject="fluid.level", word="look", state=state, headline=f"Fluid level: {level}",
-                text="Worn pads lower it a little; a leak lowers it further.", rule="fluid level",
-                check="Look at pads and for wet places before topping up.", choices=("look", "leave it"),
+                subject="fluid.level",
+                word="look",
+                state=state,
+                headline=f"Fluid level: {level}",
+                text="Worn pads lower it a little; a leak lowers it further.",
+                rule="fluid level",
+                check="Look at pads and for wet places before topping up.",
+                choices=("look", "leave it"),
             )
-        )  # fmt: skip
+        )
     return rulings

@@ -115,13 +115,14 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
         side = "left" if left.thinnest_m < right.thinnest_m else "right"
         found.append(
             Finding(
-                rule="left and right", grave=False,
+                rule="left and right",
+                grave=False,
                 text=f"the {side} side is {1e3 * gap:.1f} mm thinner than the other",
                 cause="that caliper drags, or the other does not press: a seized piston or a hose that holds pressure",
                 check="after a few brakings compare the wheels with a pyrometer; a wheel that comes free when the "
                 "bleed screw is opened points to the hose",
             )
-        )  # fmt: skip
+        )
     readings = (*left.inner_m, *left.outer_m, *right.inner_m, *right.outer_m)
     if max(readings) <= limits.tab_m:
         found.append(
@@ -132,12 +133,13 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
     if noisy and min(readings) > max(limits.change_m, 0.5 * limits.new_m):
         found.append(
             Finding(
-                rule="thick but noisy", grave=False,
+                rule="thick but noisy",
+                grave=False,
                 text="the pads are thick: clean, lubricate and refit, do not replace",
                 cause="dry ears, glazing or missing shims",
                 check="clean the ears and pins, break the glaze, fit the shims",
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -260,9 +262,12 @@ def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, s
         )
     if not limits.machinable:
         return RotorVerdict(
-            verdict="replace", rule="material", reason=f"{what}; this disc is not one to machine", after_cut_m=None,
+            verdict="replace",
+            rule="material",
+            reason=f"{what}; this disc is not one to machine",
+            after_cut_m=None,
             watch=watch,
-        )  # fmt: skip
+        )
     verdict = "machine" if after >= wanted else "replace"
     return RotorVerdict(verdict=verdict, rule="cut", reason=f"{what}; {sums}", after_cut_m=after, watch=watch)
 

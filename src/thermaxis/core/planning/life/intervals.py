@@ -98,6 +98,10 @@ def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float
 
     spread = math.exp(P90 * math.hypot(scale.sigma, EVENT_SIGMA))
     return Remaining(
-        thickness_mm=thickness_mm, limit_mm=limit_mm, wear_per_event_mm=per_event, events=events(per_event),
-        events_p10=events(per_event * spread), events_p90=events(per_event / spread),
-    )  # fmt: skip
+        thickness_mm=thickness_mm,
+        limit_mm=limit_mm,
+        wear_per_event_mm=per_event,
+        events=events(per_event),
+        events_p10=events(per_event * spread),
+        events_p90=events(per_event / spread),
+    )

@@ -45,41 +45,76 @@ CLASSES = {
     entry.name: entry
     for entry in (
         VehicleClass(
-            name="light_sports", label="Light sports or kit car", kind="car", driven="rear",
-            front_caliper="opposed, 4 pistons", rear_caliper="sliding, screw-in",
+            name="light_sports",
+            label="Light sports or kit car",
+            kind="car",
+            driven="rear",
+            front_caliper="opposed, 4 pistons",
+            rear_caliper="sliding, screw-in",
         ),
         VehicleClass(
-            name="hatch", label="Small hatchback", kind="car", driven="front",
-            front_caliper="sliding", rear_caliper="sliding, screw-in",
+            name="hatch",
+            label="Small hatchback",
+            kind="car",
+            driven="front",
+            front_caliper="sliding",
+            rear_caliper="sliding, screw-in",
         ),
         VehicleClass(
-            name="family", label="Family car or estate", kind="car", driven="front",
-            front_caliper="sliding", rear_caliper="sliding, screw-in",
+            name="family",
+            label="Family car or estate",
+            kind="car",
+            driven="front",
+            front_caliper="sliding",
+            rear_caliper="sliding, screw-in",
         ),
         VehicleClass(
-            name="electric", label="Electric car", kind="car", driven="front", front_caliper="sliding",
-            rear_caliper="sliding, electric parking brake", regen=(70e3, 2.0, 3.0),
+            name="electric",
+            label="Electric car",
+            kind="car",
+            driven="front",
+            front_caliper="sliding",
+            rear_caliper="sliding, electric parking brake",
+            regen=(70e3, 2.0, 3.0),
         ),
         VehicleClass(
-            name="four_by_four", label="4x4 or pick-up", kind="truck", driven="both",
-            front_caliper="sliding, 2 pistons", rear_caliper="sliding, drum in hat",
+            name="four_by_four",
+            label="4x4 or pick-up",
+            kind="truck",
+            driven="both",
+            front_caliper="sliding, 2 pistons",
+            rear_caliper="sliding, drum in hat",
         ),
         VehicleClass(
-            name="van", label="Van", kind="truck", driven="front",
-            front_caliper="sliding, 2 pistons", rear_caliper="sliding, screw-in",
+            name="van",
+            label="Van",
+            kind="truck",
+            driven="front",
+            front_caliper="sliding, 2 pistons",
+            rear_caliper="sliding, screw-in",
         ),
         VehicleClass(
-            name="motorcycle", label="Sport or naked motorcycle", kind="motorcycle", driven="rear",
-            front_caliper="opposed, 4 pistons, two discs", rear_caliper="sliding, 1 piston", material="stainless",
+            name="motorcycle",
+            label="Sport or naked motorcycle",
+            kind="motorcycle",
+            driven="rear",
+            front_caliper="opposed, 4 pistons, two discs",
+            rear_caliper="sliding, 1 piston",
+            material="stainless",
             pattern="drilled",
         ),
         VehicleClass(
-            name="touring_motorcycle", label="Touring motorcycle", kind="motorcycle", driven="rear",
-            front_caliper="opposed, 4 pistons, two discs", rear_caliper="sliding, 1 piston", material="stainless",
+            name="touring_motorcycle",
+            label="Touring motorcycle",
+            kind="motorcycle",
+            driven="rear",
+            front_caliper="opposed, 4 pistons, two discs",
+            rear_caliper="sliding, 1 piston",
+            material="stainless",
             pattern="drilled",
         ),
     )
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -93,11 +128,12 @@ class _Row:
 def _table() -> dict[str, _Row]:
     return {
         row["path"]: _Row(
-            spread=float(row["spread"]), source=row["source"],
+            spread=float(row["spread"]),
+            source=row["source"],
             values={name: float(row[name]) if row[name] else None for name in CLASSES},
         )
         for row in rows_of("classes")
-    }  # fmt: skip
+    }
 
 
 def paths() -> tuple[str, ...]:

@@ -9,13 +9,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.balance import (
-    LockUp,
-    axle_road_forces,
-    lock_up,
-    rear_lift_g,
-    road_forces_per_pressure,
-)
+from thermaxis.core.physics.balance import LockUp, axle_road_forces, lock_up, rear_lift_g, road_forces_per_pressure
 from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force

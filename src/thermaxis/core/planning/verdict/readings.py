@@ -107,9 +107,15 @@ def hottest_rotor(setup: Setup, result: Result) -> Reading:
     limit = rotor_limit_C(setup, axle)
     top = 1.3 * limit
     return Reading(
-        name="rotor", value=peaks[axle], unit="degC", limit=limit, fill=_share(peaks[axle], top), notch=limit / top,
-        state=judge(peaks[axle], limit - CLOSE_ROTOR_K, limit, rising=True), detail=axle,
-    )  # fmt: skip
+        name="rotor",
+        value=peaks[axle],
+        unit="degC",
+        limit=limit,
+        fill=_share(peaks[axle], top),
+        notch=limit / top,
+        state=judge(peaks[axle], limit - CLOSE_ROTOR_K, limit, rising=True),
+        detail=axle,
+    )
 
 
 def braking_in_window(setup: Setup, result: Result) -> Reading:
@@ -122,11 +128,15 @@ def braking_in_window(setup: Setup, result: Result) -> Reading:
     worst = shares[axle]
     outside = "too cold" if worst.cold >= worst.hot else "too hot"
     return Reading(
-        name="window", value=100.0 * worst.working, unit="%", limit=100.0 * CLOSE_WINDOW_SHARE, fill=worst.working,
+        name="window",
+        value=100.0 * worst.working,
+        unit="%",
+        limit=100.0 * CLOSE_WINDOW_SHARE,
+        fill=worst.working,
         notch=CLOSE_WINDOW_SHARE,
         state=judge(worst.working, CLOSE_WINDOW_SHARE, OVER_WINDOW_SHARE, rising=False),
         detail=f"{axle}, rest {outside}",
-    )  # fmt: skip
+    )
 
 
 def pedal_left(setup: Setup, result: Result) -> Reading:
@@ -135,10 +145,15 @@ def pedal_left(setup: Setup, result: Result) -> Reading:
     worst = result.peak_pedal_force_N
     limited = result.force_limited_s > 0
     return Reading(
-        name="pedal", value=greatest - worst, unit="N", limit=0.0, fill=_share(worst, 1.25 * greatest), notch=0.8,
+        name="pedal",
+        value=greatest - worst,
+        unit="N",
+        limit=0.0,
+        fill=_share(worst, 1.25 * greatest),
+        notch=0.8,
         state="over" if limited else judge(worst, CLOSE_PEDAL_SHARE * greatest, greatest, rising=True),
         detail=f"{worst:.0f} of {greatest:.0f} N used",
-    )  # fmt: skip
+    )
 
 
 def fluid_margin(setup: Setup, result: Result) -> Reading:
@@ -146,10 +161,15 @@ def fluid_margin(setup: Setup, result: Result) -> Reading:
     axle = "front" if result.front.peak_fluid_C >= result.rear.peak_fluid_C else "rear"
     peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
     return Reading(
-        name="fluid", value=setup.boiling_C - peak, unit="K", limit=0.0, fill=_share(peak, 1.2 * setup.boiling_C),
-        notch=1 / 1.2, state=judge(setup.boiling_C - peak, CLOSE_FLUID_K, 0.0, rising=False),
+        name="fluid",
+        value=setup.boiling_C - peak,
+        unit="K",
+        limit=0.0,
+        fill=_share(peak, 1.2 * setup.boiling_C),
+        notch=1 / 1.2,
+        state=judge(setup.boiling_C - peak, CLOSE_FLUID_K, 0.0, rising=False),
         detail=f"{axle}, boils at {setup.boiling_C:.0f} degC",
-    )  # fmt: skip
+    )
 
 
 def life_state(events: float, per_month: float) -> str:
@@ -163,9 +183,15 @@ def shortest_life(events_left: dict[str, float], per_month: float) -> Reading:
     axle = min(events_left, key=lambda name: events_left[name])
     events = events_left[axle]
     return Reading(
-        name="life", value=events, unit="events", limit=1.0, fill=_share(events, 4 * CLOSE_EVENTS),
-        notch=1 / (4 * CLOSE_EVENTS), state=life_state(events, per_month), detail=axle,
-    )  # fmt: skip
+        name="life",
+        value=events,
+        unit="events",
+        limit=1.0,
+        fill=_share(events, 4 * CLOSE_EVENTS),
+        notch=1 / (4 * CLOSE_EVENTS),
+        state=life_state(events, per_month),
+        detail=axle,
+    )
 
 
 def five_readings(setup: Setup, result: Result, events_left: dict[str, float], per_month: float) -> tuple[Reading, ...]:

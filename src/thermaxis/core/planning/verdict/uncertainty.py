@@ -24,9 +24,16 @@ DRAWS = 128
 SEED = 690
 # Columns of a sweep, as dotted paths of the case.
 INPUTS = (
-    "front.pad.mu", "front.cooling_factor", "front.pad.wear_mm3_per_MJ", "front.pad_heat_factor",
-    "rear.pad.mu", "rear.cooling_factor", "rear.pad.wear_mm3_per_MJ", "rear.pad_heat_factor", "vehicle.mass_kg",
-)  # fmt: skip
+    "front.pad.mu",
+    "front.cooling_factor",
+    "front.pad.wear_mm3_per_MJ",
+    "front.pad_heat_factor",
+    "rear.pad.mu",
+    "rear.cooling_factor",
+    "rear.pad.wear_mm3_per_MJ",
+    "rear.pad_heat_factor",
+    "vehicle.mass_kg",
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -146,9 +153,14 @@ def draw_results(case: Case, scale: Array, watch: Watch | None = None) -> list[R
 
 
 def sweep(
-    setup: Setup, numbers_of: Callable[[Result], Mapping[str, float]], spreads: Spreads, *, count: int = DRAWS,
-    seed: int = SEED, watch: Watch | None = None,
-) -> Sweep:  # fmt: skip
+    setup: Setup,
+    numbers_of: Callable[[Result], Mapping[str, float]],
+    spreads: Spreads,
+    *,
+    count: int = DRAWS,
+    seed: int = SEED,
+    watch: Watch | None = None,
+) -> Sweep:
     """Run the setup's case under `count` draws of its estimates; band what `numbers_of` takes from each result.
 
     Draws are quasi-random with a fixed seed, so the same question gives the same answer. Every draw is a whole run

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class BedConfig(AppConfig):
+    name = "thermaxis.apps.bed"
+    label = "bed"

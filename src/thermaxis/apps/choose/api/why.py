@@ -1,0 +1,186 @@
+"""The Why drawer: formula, this machine's numbers in it, inputs, estimates, source."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from thermaxis.apps.catalogue.models import Provenance
+from thermaxis.apps.choose.api import why_schemas
+from thermaxis.apps.choose.choosing import Offer
+from thermaxis.apps.choose.explaining import opened
+from thermaxis.apps.fitted.parts import Parts
+from thermaxis.apps.solving import in_force, life, strip
+from thermaxis.apps.solving.api.present import influences_out
+from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.explain.explain import chance_text, spread_text, window_text
+from thermaxis.core.planning.explain.topic import Subject
+from thermaxis.core.planning.explain.why import Sensitivity
+from thermaxis.core.planning.verdict import readings
+from thermaxis.core.planning.verdict.uncertainty import Sweep
+from thermaxis.core.results import Result
+
+# Per reading: title, formula, unit of the changes, source.
+ENTRIES = {
+    "rotor": (
+        "Hottest rotor",
+        "ρ c(T) ∂T/∂t = ∂/∂x (k(T) ∂T/∂x),  q = γ P / 2A at the face",
+        "K",
+        "Carslaw and Jaeger 1959; Charron 1943 (γ); Limpert 1999, ch. 3; limit of the material: estimate",
+    ),
+    "window": (
+        "Braking inside the pad's window",
+        "share = ∫ P dt where T_low ≤ T_ring ≤ T_high, over ∫ P dt",
+        "%",
+        "the compound's window as the catalogue gives it",
+    ),
+    "pedal": (
+        "Pedal force left at the worst moment",
+        "F_left = F_max − F(p),  p from F_road = Σ 2 μ(T) p A η r_e / r_w",
+        "N",
+        "Limpert 1999, ch. 2 and 5",
+    ),
+    "fluid": (
+        "Fluid margin with the hot soak",
+        "margin = T_boil(age) − max T_caliper, the soak included",
+        "K",
+        "FMVSS 116 boiling points; 2 % water a year: estimate",
+    ),
+    "life": (
+        "Shortest pad to change",
+        "events = (t − t_limit) / (s · w(T) E / 2A)",
+        "µm per event",
+        "Archard 1953 in energy form; spread of wear: estimate",
+    ),
+}
+
+
+def why_out(state: in_force.InForce, name: str) -> why_schemas.WhyOut:
+    """Explain one reading of the verdict strip."""
+    found = strip.sensitivities_of(state, name)
+    title, formula, unit, source = ENTRIES[name]
+    result = state.result
+    measured = {f"{axle}.cooling_factor" for axle in state.fits}
+    return why_schemas.WhyOut(
+        name=name,
+        title=title,
+        formula=formula,
+        numbers=_numbers(state, name),
+        unit=unit,
+        source=source,
+        inputs=_inputs(found, set(state.machine.estimates) - measured),
+        assumptions=[*_fitted(state.fits), *result.assumptions, *(warning.text for warning in result.warnings)],
+        energy=_energy(result),
+    )
+
+
+def topic_out(name: str, subject: Subject, offer: Offer, parts: Parts | None) -> why_schemas.WhyOut:
+    """Explain any other number, of the set that is on or of one that is offered."""
+    topic, moves = opened(name, subject)
+    measured = {f"{axle}.cooling_factor" for axle in offer.fits}
+    estimated = set(offer.machine.estimates) - measured
+    if parts is not None:
+        for prefix, row in (
+            ("front.pad", parts.front_pad.pad),
+            ("rear.pad", parts.rear_pad.pad),
+            ("front.rotor", parts.front_rotor),
+            ("rear.rotor", parts.rear_rotor),
+        ):
+            if row.provenance == Provenance.ESTIMATE:
+                estimated |= {move.field for move in moves if move.field.startswith(prefix)}
+    result = subject.result
+    return why_schemas.WhyOut(
+        name=name,
+        title=f"{topic.title}, {subject.candidate.pads}" if topic.simulated else topic.title,
+        formula=topic.formula,
+        numbers=topic.numbers(subject),
+        unit=topic.unit,
+        source=topic.source,
+        inputs=_inputs(moves, estimated),
+        assumptions=[*_fitted(offer.fits), *result.assumptions, *(warning.text for warning in result.warnings)]
+        if topic.simulated
+        else [],
+        energy=_energy(result) if topic.simulated else {},
+    )
+
+
+def chance_why_out(candidate: Candidate, found: Sweep, offer: Offer) -> why_schemas.WhyOut:
+    """Explain how likely a set crosses a limit: a share of whole runs, not one more run."""
+    return why_schemas.WhyOut(
+        name="chance",
+        title=f"Likely over a limit, {candidate.pads}",
+        formula="share = runs in which any limit is crossed / runs",
+        numbers=chance_text(found),
+        unit="",
+        source="draws: Owen 1998; shares of the variance: Sudret 2008; how far each estimate may be off: estimate",
+        inputs=[],
+        assumptions=[*_fitted(offer.fits), spread_text(offer.spreads)],
+        energy={},
+        decided_by=influences_out(found.nearest),
+    )
+
+
+def _inputs(found: Sequence[Sensitivity], estimates: set[str]) -> list[why_schemas.WhyInput]:
+    return [
+        why_schemas.WhyInput(
+            field=entry.field, value=entry.value, change=entry.change, estimate=entry.field in estimates
+        )
+        for entry in found
+        if math.isfinite(entry.change)
+    ]
+
+
+def _fitted(fits: Mapping[str, AxleFit]) -> list[str]:
+    return [
+        f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to temperatures "
+        "measured on this machine"
+        for axle, fit in fits.items()
+    ]
+
+
+def _energy(result: Result) -> dict[str, float]:
+    account = result.energy_account
+    return {
+        "friction": account.friction_J,
+        "stored in rotors": account.stored_rotors_J,
+        "stored in pads and calipers": account.stored_pads_and_calipers_J,
+        "lost at the faces": account.lost_faces_J,
+        "radiated": account.lost_radiation_J,
+        "lost in the vanes": account.lost_vanes_J,
+        "lost through hubs": account.lost_hubs_J,
+        "lost from calipers": account.lost_calipers_J,
+        "lent by the rings across the pad gap": account.gap_J,
+    }
+
+
+def _numbers(state: in_force.InForce, name: str) -> str:
+    setup, result, case = state.setup, state.result, state.setup.case
+    if name == "rotor":
+        reading = readings.hottest_rotor(setup, result)
+        energy = getattr(result, reading.detail).friction_energy_J / 1e6
+        return (
+            f"{energy:.2f} MJ into one {reading.detail} rotor in {result.duration_s / 60:.1f} min: face at most "
+            f"{reading.value:.0f} °C, limit {reading.limit:.0f} °C"
+        )
+    if name == "window":
+        return window_text(setup, result)
+    if name == "pedal":
+        greatest = case.hydraulics.max_pedal_force_N
+        return (
+            f"{greatest:.0f} − {result.peak_pedal_force_N:.0f} = {greatest - result.peak_pedal_force_N:.0f} N, "
+            f"{result.peak_pedal_s:.0f} s into the duty; least μ {result.front.least_mu:.2f} front, "
+            f"{result.rear.least_mu:.2f} rear"
+        )
+    if name == "fluid":
+        peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+        return (
+            f"{setup.boiling_C:.0f} °C at {state.standing.fluid_months:.0f} months − {peak:.0f} °C "
+            f"= {setup.boiling_C - peak:.0f} K"
+        )
+    rows = life.life_rows(state, None)
+    return "; ".join(
+        f"{row.axle} ({row.remaining.thickness_mm:.1f} − {row.remaining.limit_mm:.1f}) mm / "
+        f"{row.remaining.wear_per_event_mm:.3f} mm = {row.due_events:.1f} events"
+        for row in rows
+    )

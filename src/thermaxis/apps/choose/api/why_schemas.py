@@ -1,0 +1,29 @@
+"""How a number came about, as the API gives it."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+from thermaxis.apps.solving.api.schemas import InfluenceOut
+
+
+class WhyInput(Schema):
+    field: str
+    value: float
+    change: float
+    estimate: bool
+
+
+class WhyOut(Schema):
+    """How one reading came about."""
+
+    name: str
+    title: str
+    formula: str
+    numbers: str
+    unit: str
+    inputs: list[WhyInput]
+    assumptions: list[str]
+    source: str
+    energy: dict[str, float]
+    decided_by: list[InfluenceOut] = []

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ChooseConfig(AppConfig):
+    name = "thermaxis.apps.choose"
+    label = "choose"

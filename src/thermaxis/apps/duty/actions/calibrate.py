@@ -1,0 +1,52 @@
+"""Keep a calibration, take it out of use, or bring it back."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Sequence
+from typing import Any
+
+from django.utils import timezone
+
+from thermaxis import __version__
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.duty.calibrating import fit_evidence
+from thermaxis.apps.fitted.models import Calibration
+from thermaxis.apps.fitted.standing import standing_of
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log import actions as log
+from thermaxis.apps.log.act import act
+from thermaxis.core.physics.batch import Watch
+
+
+def keep_calibration(
+    scope: Scope, machine: Machine, evidence: Sequence[dict[str, Any]], watch: Watch | None = None
+) -> Calibration:
+    """Fit the evidence and use it for the machine from now on; the calibration before it stays, out of use."""
+    found = fit_evidence(machine, evidence, watch)
+    with act(scope, "keep_calibration", machine) as entry:
+        standing = standing_of(machine)
+        machine.calibrations.there().update(removed_at=timezone.now())
+        row = Calibration.objects.create(
+            workshop=scope.workshop,
+            machine=machine,
+            duty=duty_or_error(machine),
+            evidence=list(evidence),
+            front_rotors=standing.rotors("front"),
+            rear_rotors=standing.rotors("rear"),
+            front=dataclasses.asdict(found.front) if found.front else None,
+            rear=dataclasses.asdict(found.rear) if found.rear else None,
+            residuals=[dataclasses.asdict(entry) for entry in found.residuals],
+            engine_version=__version__,
+        )
+        entry.about(row, standing.rotors("front"), standing.rotors("rear"))
+    return row
+
+
+def set_removed(scope: Scope, calibration: Calibration, removed: bool) -> Calibration:
+    """Take a calibration out of use, or bring it back in place of the one that is; the rows stay."""
+    with act(scope, "remove_calibration", calibration):
+        if not removed:
+            calibration.machine.calibrations.there().exclude(pk=calibration.pk).update(removed_at=timezone.now())
+        return log.set_removed(scope, "remove_calibration", calibration, removed)

@@ -1,0 +1,108 @@
+"""Duties and circuits: list, add, change, remove."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from ninja import Path, Router, Status
+
+from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.duty.actions.keep_duty import WORDS, keep_duty
+from thermaxis.apps.duty.api import schemas
+from thermaxis.apps.garage import duty_mapping, querysets
+from thermaxis.apps.garage.actions import save_duty as saving
+from thermaxis.apps.garage.models import Circuit, Duty
+
+router = Router(auth=SIGNED_IN)
+ROWS = (
+    "kind",
+    "event_km",
+    "then_s",
+    "then_speed_mps",
+    "laps",
+    "driver_level",
+    "traffic",
+    "cool_down_laps",
+    "pause_s",
+    "grade",
+    "speed_mps",
+    "duration_s",
+    "sections",
+    "stops",
+    "repeat",
+)
+
+
+def duty_out(duty: Duty) -> schemas.DutyOut:
+    plan = dataclasses.asdict(duty_mapping.typed_plan_of(duty))
+    return schemas.DutyOut(
+        id=duty.pk,
+        version=duty.version,
+        **{name: getattr(duty, name) for name in WORDS},
+        **{name: plan[name] for name in ROWS},
+        conditions=schemas.ConditionsIO(**plan["conditions"]),
+        week=schemas.WeekIO(**plan["week"]) if plan["week"] else None,
+        circuit_id=duty.circuit.pk if duty.circuit else None,
+        circuit=duty.circuit.name if duty.circuit else None,
+        run_id=duty.run.pk if duty.run else None,
+        run=duty.run.name if duty.run else None,
+        parts=[schemas.PartIO(duty_id=part.part.pk, times=part.times, gap_s=part.gap_s) for part in duty.parts.all()],
+    )
+
+
+def _kept(request: ScopedRequest, duty: Duty | None, payload: schemas.DutyIn) -> schemas.DutyOut:
+    row = keep_duty(request.auth, duty, payload.dict(), payload.version)
+    return duty_out(querysets.duties(request.auth.workshop).get(pk=row.pk))
+
+
+@router.get("/duties", response=list[schemas.DutyOut], operation_id="duties")
+def duties(request: ScopedRequest) -> list[schemas.DutyOut]:
+    return [duty_out(duty) for duty in querysets.duties(request.auth.workshop)]
+
+
+@router.post("/duties", response={201: schemas.DutyOut}, operation_id="add_duty")
+def add_duty(request: ScopedRequest, payload: schemas.DutyIn) -> Status[schemas.DutyOut]:
+    return Status(201, _kept(request, None, payload))
+
+
+@router.put("/duties/{duty_id}", response=schemas.DutyOut, operation_id="change_duty")
+def change_duty(request: ScopedRequest, duty_id: Path[RowId], payload: schemas.DutyIn) -> schemas.DutyOut:
+    duty = request.auth.one(querysets.duties(request.auth.workshop), duty_id)
+    return _kept(request, duty, payload)
+
+
+@router.put("/duties/{duty_id}/removed", response={204: None}, operation_id="remove_duty")
+def remove_duty(request: ScopedRequest, duty_id: Path[RowId], payload: Removed) -> Status[None]:
+    duty = request.auth.one(Duty.objects.of(request.auth.workshop), duty_id)
+    saving.set_duty_removed(request.auth, duty, payload.removed)
+    return Status(204, None)
+
+
+def circuit_out(circuit: Circuit) -> schemas.CircuitOut:
+    elements = [schemas.ElementIO(**dataclasses.asdict(element)) for element in duty_mapping.elements_of(circuit)]
+    return schemas.CircuitOut(
+        id=circuit.pk, version=circuit.version, name=circuit.name, closed=circuit.closed, elements=elements
+    )
+
+
+@router.get("/circuits", response=list[schemas.CircuitOut], operation_id="circuits")
+def circuits(request: ScopedRequest) -> list[schemas.CircuitOut]:
+    return [circuit_out(circuit) for circuit in querysets.circuits(request.auth.workshop)]
+
+
+def _kept_circuit(request: ScopedRequest, circuit: Circuit | None, payload: schemas.CircuitIn) -> schemas.CircuitOut:
+    elements = duty_mapping.checked_elements([element.dict() for element in payload.elements])
+    row = saving.save_circuit(request.auth, circuit, payload.name, payload.closed, elements, payload.version)
+    return circuit_out(querysets.circuits(request.auth.workshop).get(pk=row.pk))
+
+
+@router.post("/circuits", response={201: schemas.CircuitOut}, operation_id="add_circuit")
+def add_circuit(request: ScopedRequest, payload: schemas.CircuitIn) -> Status[schemas.CircuitOut]:
+    return Status(201, _kept_circuit(request, None, payload))
+
+
+@router.put("/circuits/{circuit_id}", response=schemas.CircuitOut, operation_id="change_circuit")
+def change_circuit(request: ScopedRequest, circuit_id: Path[RowId], payload: schemas.CircuitIn) -> schemas.CircuitOut:
+    circuit = request.auth.one(querysets.circuits(request.auth.workshop), circuit_id)
+    return _kept_circuit(request, circuit, payload)

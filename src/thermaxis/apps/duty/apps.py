@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class DutyConfig(AppConfig):
+    name = "thermaxis.apps.duty"
+    label = "duty"

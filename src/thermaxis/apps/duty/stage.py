@@ -1,0 +1,11 @@
+"""The duty's line on the rail."""
+
+from __future__ import annotations
+
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.solving.stage import Stage
+
+
+def stage(machine: Machine) -> Stage:
+    """Done once a duty is chosen."""
+    return Stage(name="duty", state="done" if machine.duty else "empty", note=machine.duty.name if machine.duty else "")

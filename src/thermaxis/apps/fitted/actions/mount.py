@@ -1,0 +1,195 @@
+"""Put things on a machine and take them off; what one change did is taken back as a whole."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.fitted.models import (
+    Disc,
+    FluidFill,
+    PadMounting,
+    PadSet,
+    PadSize,
+    RotorMounting,
+    RotorPair,
+    RotorSize,
+)
+from thermaxis.apps.fitted.parts import ROTOR_SIZE, PadPart, RotorPart
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.models import Axle, Duty, Machine
+from thermaxis.apps.log.act import Entry, act
+from thermaxis.apps.log.models import LogEntry
+from thermaxis.core.errors import FieldError, SolveError
+
+# What gives the things on a machine a history of their own: after one of these a fitting is not taken back.
+HISTORY = (
+    "measure",
+    "start_inspection",
+    "enter_cells",
+    "finish_inspection",
+    "keep_plan",
+    "mark_plan_done",
+    "keep_calibration",
+)
+SIDES = {1: ("",), 2: ("left", "right"), 3: ("1", "2", "3"), 4: ("1", "2", "3", "4")}
+
+
+def new_pads(machine: Machine, part: PadPart) -> PadSet:
+    """A set out of its box."""
+    size = PadSize.objects.create(area_m2=part.area_m2, thickness_m=part.thickness_m, backing_m=part.backing_m)
+    return PadSet.objects.create(workshop=machine.workshop, pad=part.pad, shape=part.shape, size=size, price=part.price)
+
+
+def new_rotors(machine: Machine, axle: Axle, part: RotorPart) -> RotorPair:
+    """Rotors out of their boxes, one for each side."""
+    values = {name: getattr(part.size, name) for name in ROTOR_SIZE}
+    size = RotorSize.objects.create(**{name: values[name] for name in ROTOR_SIZE})
+    pair = RotorPair.objects.create(
+        workshop=machine.workshop,
+        name=part.name,
+        rotor=part.rotor,
+        mount=axle.rotor_mount,
+        size=size,
+        two_piece=part.two_piece,
+        price=part.price,
+    )
+    for side in sides(axle):
+        Disc.objects.create(pair=pair, side=side, direction=side if part.directional else "")
+    return pair
+
+
+def sides(axle: Axle) -> tuple[str, ...]:
+    """The sides of an axle that have a rotor; none has a name where there is one only."""
+    return SIDES[axle.rotors]
+
+
+def put_pads_on(
+    machine: Machine, axle: str, pads: PadSet, on: dt.date, *, duty: Duty, entry: LogEntry | None
+) -> PadMounting:
+    """Put a pad set on an axle; the one that is on comes off and keeps its history."""
+    PadMounting.objects.filter(machine=machine, axle=axle, until_on=None).update(
+        until_on=on, until_km=machine.odometer_km, ended_by=entry
+    )
+    return PadMounting.objects.create(
+        workshop=machine.workshop,
+        machine=machine,
+        axle=axle,
+        duty=duty,
+        from_on=on,
+        from_km=machine.odometer_km,
+        begun_by=entry,
+        pad_set=pads,
+    )
+
+
+def put_rotors_on(
+    machine: Machine, axle: str, pair: RotorPair, on: dt.date, *, duty: Duty, entry: LogEntry | None
+) -> RotorMounting:
+    """Put rotors on an axle; those that are on come off and keep their history."""
+    RotorMounting.objects.filter(machine=machine, axle=axle, until_on=None).update(
+        until_on=on, until_km=machine.odometer_km, ended_by=entry
+    )
+    return RotorMounting.objects.create(
+        workshop=machine.workshop,
+        machine=machine,
+        axle=axle,
+        duty=duty,
+        from_on=on,
+        from_km=machine.odometer_km,
+        begun_by=entry,
+        rotor_pair=pair,
+    )
+
+
+def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.date) -> PadMounting:
+    """Put a pad set of the shelf on an axle: it goes on with its own history.
+
+    SolveError if it is on a machine, or neither of the axle's shape nor ever on it.
+    """
+    with act(scope, "mount_pads", machine, pads) as entry:
+        if pads.mountings.filter(until_on=None).exists():
+            raise SolveError("This set is on a machine already.")
+        row = _axle(machine, axle)
+        been_here = pads.mountings.filter(machine=machine, axle=axle).exists()
+        if not been_here and not (pads.shape and pads.shape == row.pad_shape):
+            raise SolveError(f"This set does not suit the {axle} axle: it takes another shape.")
+        entry.about(pads)
+        return put_pads_on(machine, axle, pads, on, duty=duty_or_error(machine), entry=entry.saved())
+
+
+def mount_rotors(scope: Scope, machine: Machine, pair: RotorPair, axle: str, on: dt.date) -> RotorMounting:
+    """Put rotors of the shelf on an axle; SolveError as for pads."""
+    with act(scope, "mount_rotors", machine, pair) as entry:
+        if pair.mountings.filter(until_on=None).exists():
+            raise SolveError("These rotors are on a machine already.")
+        row = _axle(machine, axle)
+        been_here = pair.mountings.filter(machine=machine, axle=axle).exists()
+        if not been_here and not (pair.mount and pair.mount == row.rotor_mount):
+            raise SolveError(f"These rotors do not suit the {axle} axle: it takes another mount.")
+        entry.about(pair)
+        return put_rotors_on(machine, axle, pair, on, duty=duty_or_error(machine), entry=entry.saved())
+
+
+def _axle(machine: Machine, position: str) -> Axle:
+    found = next((axle for axle in machine.axles.all() if axle.position == position), None)
+    if found is None:
+        raise FieldError("axle", position, "front or rear")
+    return found
+
+
+def last_fitting(machine: Machine) -> LogEntry | None:
+    """The change that last put something on the machine, unless what it put on has been given a history since."""
+    begun = [
+        *PadMounting.objects.filter(machine=machine, until_on=None).exclude(begun_by=None).select_related("begun_by"),
+        *RotorMounting.objects.filter(machine=machine, until_on=None).exclude(begun_by=None).select_related("begun_by"),
+    ]
+    entries = [row.begun_by for row in begun if row.begun_by is not None]
+    return max(entries, key=lambda entry: entry.pk, default=None)
+
+
+def can_undo(machine: Machine) -> bool:
+    """Whether the last fitting can be taken back."""
+    entry = last_fitting(machine)
+    return entry is not None and not _history_since(machine, entry)
+
+
+def take_back(entry: Entry, machine: Machine) -> LogEntry:
+    """Take the last fitting back: what it took off is on again, what it put on is as if it had not been.
+
+    SolveError where nothing was on before, or once what it put on has history of its own.
+    """
+    fitting = last_fitting(machine)
+    if fitting is None:
+        raise SolveError("There is no earlier set to go back to.")
+    if _history_since(machine, fitting):
+        raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
+    for row in PadMounting.objects.filter(begun_by=fitting).select_related("pad_set"):
+        row.delete()
+        if not row.pad_set.mountings.exists():
+            row.pad_set.delete()
+    for pair_row in RotorMounting.objects.filter(begun_by=fitting).select_related("rotor_pair"):
+        pair_row.delete()
+        if not pair_row.rotor_pair.mountings.exists():
+            pair_row.rotor_pair.delete()
+    PadMounting.objects.filter(ended_by=fitting).update(until_on=None, until_km=None, ended_by=None)
+    RotorMounting.objects.filter(ended_by=fitting).update(until_on=None, until_km=None, ended_by=None)
+    entry.changed("fitting", fitting.pk, None)
+    return fitting
+
+
+def _history_since(machine: Machine, fitting: LogEntry) -> bool:
+    return LogEntry.objects.filter(machine=machine, pk__gt=fitting.pk, act__in=HISTORY).exists()
+
+
+def pour(machine: Machine, fluid_id: int, on: dt.date, age_months: float) -> FluidFill:
+    """Put fluid in; what was in comes out."""
+    FluidFill.objects.filter(machine=machine, until_on=None).update(until_on=on, until_km=machine.odometer_km)
+    return FluidFill.objects.create(
+        workshop=machine.workshop,
+        machine=machine,
+        fluid_id=fluid_id,
+        filled_on=on,
+        filled_km=machine.odometer_km,
+        age_months=age_months,
+    )

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class FittedConfig(AppConfig):
+    name = "thermaxis.apps.fitted"
+    label = "fitted"

@@ -1,0 +1,118 @@
+"""Life and the shelf as the API gives them."""
+
+from __future__ import annotations
+
+import math
+from typing import cast
+
+from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.fitted.models import PadReading, PadSet
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.life.api import schemas
+from thermaxis.apps.life.shelf import Shelved
+from thermaxis.apps.solving import life
+from thermaxis.apps.solving.in_force import InForce
+from thermaxis.core.planning.life.intervals import P90, SCHOOLS
+from thermaxis.core.planning.verdict.readings import life_state
+
+
+def life_out(state: InForce, school: str) -> schemas.LifeOut:
+    machine, standing = state.machine, state.standing
+    duty = duty_or_error(machine)
+    readings = [
+        measurement_out(row)
+        for axle in standing.axles.values()
+        for row in axle.pads.pad_set.readings.select_related("mounting")
+    ]
+    return schemas.LifeOut(
+        school=school,
+        schools=list(SCHOOLS),
+        duty=duty.name,
+        event_km=state.facts.event_km,
+        events_per_month=duty.events_per_month,
+        odometer_km=machine.odometer_km,
+        fitted_on=standing.since_on,
+        fitted_km=standing.since_km,
+        rows=[_life_row(row, state, duty.events_per_month) for row in life.life_rows(state, school)],
+        measurements=sorted(readings, key=lambda row: (row.measured_on, row.id), reverse=True),
+    )
+
+
+def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRowOut:
+    left, mounting = row.remaining, state.standing.axles[row.axle].pads
+    return schemas.LifeRowOut(
+        axle=cast(AxleName, row.axle),
+        pad=mounting.pad_set.pad.name,
+        fitted_on=mounting.from_on,
+        fitted_km=mounting.from_km,
+        new_m=1e-3 * row.new_mm,
+        parts=[_part_life(row, entry) for entry in row.parts],
+        now_m=1e-3 * left.thickness_mm,
+        limit_m=1e-3 * left.limit_mm,
+        wear_per_event_m=1e-3 * left.wear_per_event_mm,
+        computed_per_event_m=1e-3 * row.computed_per_event_mm,
+        wear_scale=row.scale.median,
+        measured=row.measured,
+        events=left.events,
+        events_p10=left.events_p10,
+        events_p90=left.events_p90,
+        due_km=row.due_km,
+        due_hours=row.due_hours,
+        due_on=row.due_on,
+        state=cast(State, life_state(row.due_events, pace)),
+    )
+
+
+def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
+    part, left = entry.part, entry.remaining
+    per_1000km = left.wear_per_event_mm / row.event_km
+    spread = math.exp(P90 * part.scale.sigma)
+    return schemas.PartLifeOut(
+        position=part.position,
+        now_m=1e-3 * part.thickness_mm,
+        events=left.events,
+        events_p10=left.events_p10,
+        events_p90=left.events_p90,
+        measurements=part.measurements,
+        wear_per_1000km_m=per_1000km,
+        wear_per_1000km_low_m=per_1000km / spread,
+        wear_per_1000km_high_m=per_1000km * spread,
+        wear_per_100MJ_m=1e5 * left.wear_per_event_mm / row.event_energy_J if row.event_energy_J > 0 else 0.0,
+    )
+
+
+def shelf_out(entry: Shelved, machine: Machine) -> schemas.ShelfThing:
+    thing, last = entry.thing, entry.last
+    axles = {axle.position: axle for axle in machine.axles.all()}
+    suits = axles[last.axle].pad_shape if isinstance(thing, PadSet) else axles[last.axle].rotor_mount
+    own = thing.shape if isinstance(thing, PadSet) else thing.mount
+    return schemas.ShelfThing(
+        id=thing.pk,
+        kind="pads" if isinstance(thing, PadSet) else "rotors",
+        name=str(thing),
+        axle=cast(AxleName, last.axle),
+        machine=last.machine.name,
+        on_machine=last.until_on is None,
+        fits=last.machine_id == machine.pk or bool(own and own == suits),
+        fitted_on=last.from_on,
+        removed_on=last.until_on,
+        driven_km=entry.driven_km,
+        readings=[
+            schemas.ShelfReading(position=position, thickness_m=row.thickness_m, measured_on=row.measured_on)
+            for position, row in sorted(entry.readings.items())
+        ],
+    )
+
+
+def measurement_out(row: PadReading) -> schemas.MeasurementOut:
+    return schemas.MeasurementOut(
+        id=row.pk,
+        axle=cast(AxleName, row.mounting.axle),
+        position=row.position,
+        inspection_id=row.inspection_id,
+        measured_on=row.measured_on,
+        odometer_km=row.odometer_km,
+        thickness_m=row.thickness_m,
+        removed=row.removed_at is not None,
+    )

@@ -1,0 +1,73 @@
+"""What is left of the pads, what was measured, and the shelf."""
+
+from __future__ import annotations
+
+from django.utils import timezone
+from ninja import Path, Query, Router
+
+from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.fitted.actions import mount
+from thermaxis.apps.fitted.actions.measure import measure as keep_reading
+from thermaxis.apps.fitted.models import PadReading, PadSet, RotorPair
+from thermaxis.apps.fitted.standing import machine_of, standing_of
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.life.api import present, schemas
+from thermaxis.apps.life.shelf import shelf_of
+from thermaxis.apps.log.actions import set_removed
+from thermaxis.apps.solving.api.present import set_out
+from thermaxis.apps.solving.api.schemas import SetOut
+from thermaxis.apps.solving.following import state_of
+from thermaxis.core.planning.life import intervals
+
+router = Router(auth=SIGNED_IN)
+
+
+@router.get("/machines/{machine_id}/shelf", response=list[schemas.ShelfThing], operation_id="shelf")
+def shelf(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.ShelfThing]:
+    machine = machine_of(request.auth, machine_id)
+    return [present.shelf_out(entry, machine) for entry in shelf_of(machine)]
+
+
+@router.post("/machines/{machine_id}/shelf/pads/{thing_id}/mount", response=SetOut, operation_id="mount_pads")
+def mount_pads(
+    request: ScopedRequest, machine_id: Path[RowId], thing_id: Path[RowId], payload: schemas.MountAsk
+) -> SetOut:
+    machine = machine_of(request.auth, machine_id)
+    pads = request.auth.one(PadSet.objects.of(request.auth.workshop), thing_id)
+    mount.mount_pads(request.auth, machine, pads, payload.axle, timezone.localdate())
+    return set_out(standing_of(machine))
+
+
+@router.post("/machines/{machine_id}/shelf/rotors/{thing_id}/mount", response=SetOut, operation_id="mount_rotors")
+def mount_rotors(
+    request: ScopedRequest, machine_id: Path[RowId], thing_id: Path[RowId], payload: schemas.MountAsk
+) -> SetOut:
+    machine = machine_of(request.auth, machine_id)
+    pair = request.auth.one(RotorPair.objects.of(request.auth.workshop), thing_id)
+    mount.mount_rotors(request.auth, machine, pair, payload.axle, timezone.localdate())
+    return set_out(standing_of(machine))
+
+
+@router.get("/machines/{machine_id}/life", response=schemas.LifeOut, operation_id="life")
+def life(request: ScopedRequest, machine_id: Path[RowId], query: Query[schemas.LifeQuery]) -> schemas.LifeOut:
+    state = state_of(request.auth, machine_id)
+    default = intervals.default_school(duty_or_error(state.machine).use, state.machine.kind)
+    return present.life_out(state, query.school or default)
+
+
+@router.post("/machines/{machine_id}/measurements", response=schemas.MeasurementOut, operation_id="measure")
+def measure(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.MeasureAsk) -> schemas.MeasurementOut:
+    machine = machine_of(request.auth, machine_id)
+    row = keep_reading(
+        request.auth, machine, payload.axle, payload.thickness_m, payload.odometer_km, payload.measured_on
+    )
+    return present.measurement_out(row)
+
+
+@router.put(
+    "/measurements/{measurement_id}/removed", response=schemas.MeasurementOut, operation_id="remove_measurement"
+)
+def remove_measurement(request: ScopedRequest, measurement_id: Path[RowId], payload: Removed) -> schemas.MeasurementOut:
+    row = request.auth.one(PadReading.objects.of(request.auth.workshop), measurement_id)
+    return present.measurement_out(set_removed(request.auth, "remove_measurement", row, payload.removed))

@@ -1,0 +1,120 @@
+"""What the life stage takes and gives. SI, the unit in the name."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from thermaxis.apps.accounts.api.fields import AxleName, State
+
+
+class LifeQuery(Schema):
+    """At which thickness to change; the duty's default unless given."""
+
+    school: str | None = Field(None, max_length=60)
+
+
+class ShelfReading(Schema):
+    """One pad, or one rotor, as its label says it."""
+
+    position: str
+    thickness_m: float
+    measured_on: dt.date
+
+
+class ShelfThing(Schema):
+    """A pad set or a pair of rotors, on a machine or on the shelf, with the distance it has done and its last readings.
+
+    `axle` and `machine` are where it is, or was last; `fitted_on` and `removed_on` when it went on and came off there.
+    """
+
+    id: int
+    kind: Literal["pads", "rotors"]
+    name: str
+    axle: AxleName
+    machine: str
+    on_machine: bool
+    fits: bool
+    fitted_on: dt.date
+    removed_on: dt.date | None
+    driven_km: float
+    readings: list[ShelfReading]
+
+
+class MountAsk(Schema):
+    axle: AxleName
+
+
+class PartLifeOut(Schema):
+    """One pad, `left.inner` and so on; empty where only the axle's thinnest is known. Rates with their P10 and P90."""
+
+    position: str
+    now_m: float
+    events: float
+    events_p10: float
+    events_p90: float
+    measurements: int
+    wear_per_1000km_m: float
+    wear_per_1000km_low_m: float
+    wear_per_1000km_high_m: float
+    wear_per_100MJ_m: float
+
+
+class LifeRowOut(Schema):
+    """The pads of an axle; `fitted_on` and `fitted_km` are when they went on."""
+
+    axle: AxleName
+    pad: str
+    fitted_on: dt.date
+    fitted_km: float
+    parts: list[PartLifeOut]
+    new_m: float
+    now_m: float
+    limit_m: float
+    wear_per_event_m: float
+    computed_per_event_m: float
+    wear_scale: float
+    measured: bool
+    events: float
+    events_p10: float
+    events_p90: float
+    due_km: float
+    due_hours: float
+    due_on: dt.date | None
+    state: State
+
+
+class MeasurementOut(Schema):
+    """`inspection_id` where it was measured in an inspection: it is taken out with that one."""
+
+    id: int
+    axle: AxleName
+    position: str
+    inspection_id: int | None
+    measured_on: dt.date
+    odometer_km: float
+    thickness_m: float
+    removed: bool
+
+
+class LifeOut(Schema):
+    school: str
+    schools: list[str]
+    duty: str
+    event_km: float
+    events_per_month: float
+    odometer_km: float
+    fitted_on: dt.date
+    fitted_km: float
+    rows: list[LifeRowOut]
+    measurements: list[MeasurementOut]
+
+
+class MeasureAsk(Schema):
+    axle: AxleName
+    thickness_m: float = Field(ge=0, le=0.05, allow_inf_nan=False)
+    odometer_km: float = Field(ge=0, le=5_000_000, allow_inf_nan=False)
+    measured_on: dt.date

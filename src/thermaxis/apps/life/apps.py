@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class LifeConfig(AppConfig):
+    name = "thermaxis.apps.life"
+    label = "life"

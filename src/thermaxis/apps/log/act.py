@@ -1,0 +1,163 @@
+"""The one door of every change of a workshop's data: may they, one transaction, read again, one entry in the log."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, field
+
+from django.db.models import Model, ObjectDoesNotExist, QuerySet
+
+from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.errors import Clash, Differs, NotAllowed, NotThere
+from thermaxis.apps.accounts.models import Role, Workshop
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.log.models import LogEntry
+from thermaxis.apps.log.roles import may
+
+LONGEST = 200
+Plain = str | int | float | bool | None
+
+
+@dataclass(kw_only=True)
+class Entry:
+    """What the log will say of a change; `row` is there from the beginning, so that rows can name what made them."""
+
+    scope: Scope
+    row: LogEntry
+    nothing: bool = False
+    machine: Model | None = None
+    _things: list[str] = field(default_factory=list)
+
+    def about(self, *rows: Model) -> None:
+        """The rows that were made or changed."""
+        for row in rows:
+            words = f"{row._meta.verbose_name} {row.pk}"
+            if words not in self._things:
+                self._things.append(words)
+
+    def changed(self, path: str, before: object, after: object) -> None:
+        """A value by its path, as it was and as it is now; nothing where both are the same."""
+        first = self.row.changes[path][0] if path in self.row.changes else _plain(before)
+        if first != _plain(after):
+            self.row.changes[path] = [first, _plain(after)]
+
+    def on(self, machine: Model) -> None:
+        """The machine it concerns, where that was not known when it began."""
+        self.machine = machine
+
+    def saved(self) -> LogEntry:
+        """The log's row, written already, so that rows made by this change can refer to it."""
+        if self.row.pk is None:
+            self.keep()
+        return self.row
+
+    def keep(self) -> None:
+        """Write what is known by now."""
+        self.row.things = self._things
+        if self.machine is not None:
+            self.row.machine_id = self.machine.pk
+            self.row.odometer_km = getattr(self.machine, "odometer_km", None)
+        self.row.save()
+
+
+_current: ContextVar[Entry | None] = ContextVar("entry", default=None)
+
+
+@contextmanager
+def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
+    """One change in somebody's name. `rows` are read again inside the transaction, as others may have changed them.
+
+    Whoever makes one change of several gives them one entry: an act within an act adds to what is under way. Raises
+    NotAllowed where the role does not go so far, NotThere for a row of another workshop or one that is gone.
+    """
+    under_way = _current.get()
+    if under_way is not None:
+        _read_again(scope, rows, under_way)
+        yield under_way
+        return
+    if not may(scope.role, name):
+        raise NotAllowed(f"As {scope.role} of {scope.workshop} you can see this, and not change it.")
+    with change():
+        entry = Entry(scope=scope, row=LogEntry(workshop=scope.workshop, act=name, user=scope.user))
+        entry.row.user_name = scope.user.get_username()
+        _read_again(scope, rows, entry)
+        if scope.role == Role.DRIVER and not _theirs(scope, entry.machine):
+            raise NotAllowed("A driver changes machines of their own only.")
+        token = _current.set(entry)
+        try:
+            yield entry
+        finally:
+            _current.reset(token)
+        if not entry.nothing:
+            entry.keep()
+            Workshop.objects.filter(pk=scope.workshop.pk).update(stamp=secrets.token_hex(8))
+
+
+def _read_again(scope: Scope, rows: tuple[Model, ...], entry: Entry) -> None:
+    for row in rows:
+        if getattr(row, "workshop_id", scope.workshop.pk) != scope.workshop.pk:
+            raise NotThere
+        try:
+            row.refresh_from_db(from_queryset=_with_what_it_needs(row))
+        except ObjectDoesNotExist:
+            raise NotThere from None
+        if entry.machine is None:
+            entry.machine = _machine_of(row)
+
+
+def _with_what_it_needs(row: Model) -> QuerySet[Model]:
+    """Its table, joined with what its model says is read along with it: else each would be asked for by itself."""
+    joined: tuple[str, ...] = getattr(type(row), "READ_WITH", ())
+    rows = type(row)._base_manager.all()
+    return rows.select_related(*joined) if joined else rows
+
+
+def _machine_of(row: Model) -> Model | None:
+    """The machine a row is of, or is about by what it hangs on."""
+    if row._meta.label == "garage.Machine":
+        return row
+    for name in ("machine", "mounting", "inspection"):
+        near = getattr(row, name, None)
+        if isinstance(near, Model):
+            return near if name == "machine" else _machine_of(near)
+    return None
+
+
+def _theirs(scope: Scope, machine: Model | None) -> bool:
+    return machine is None or getattr(getattr(machine, "owner", None), "user_id", None) == scope.user.pk
+
+
+def _plain(value: object) -> Plain:
+    if value is None or isinstance(value, bool | int | float):
+        return value
+    return str(value)[:LONGEST]
+
+
+def must_be(kept: Mapping[str, object], seen: Mapping[str, object], wanted: Mapping[str, object]) -> None:
+    """Refuse to overwrite what somebody else changed since it was `seen`. Raises Clash with both values.
+
+    A value that is already as wanted is nobody's loss.
+    """
+    differing = [
+        Differs(path=path, kept=kept.get(path), yours=wanted.get(path))
+        for path, value in seen.items()
+        if path in kept and not same(kept[path], value) and not same(kept[path], wanted.get(path))
+    ]
+    if differing:
+        raise Clash(differing)
+
+
+def same(one: object, other: object) -> bool:
+    """Whether two values are the same, as far as arithmetic can tell."""
+    if isinstance(one, int | float) and isinstance(other, int | float):
+        return abs(one - other) <= 1e-9 * max(1.0, abs(one), abs(other))
+    return one == other
+
+
+def must_be_version(kept: int, seen: int, what: str) -> None:
+    """Refuse to overwrite a newer version than the one that was read. Raises Clash."""
+    if kept != seen:
+        raise Clash([Differs(path=what, kept=f"version {kept}", yours=f"version {seen}")])

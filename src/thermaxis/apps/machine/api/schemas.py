@@ -1,0 +1,273 @@
+"""What the machine stage takes and gives. SI, the unit in the name."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from thermaxis.apps.accounts.api.fields import Finite, RowId, Word
+from thermaxis.apps.solving.api.schemas import RemarkOut
+
+
+class MassIO(Schema):
+    """One part of the mass, its share on the front axle, and its own height if known."""
+
+    name: str = Field(min_length=1, max_length=60)
+    mass_kg: Finite
+    front_share: Finite
+    height_m: Finite | None = None
+
+
+class Masses(Schema):
+    parts: list[MassIO] = Field(min_length=1, max_length=20)
+
+
+class Words(Schema):
+    """Words to change, by path."""
+
+    words: dict[str, str] = Field(max_length=20)
+    # As the page knows them: where somebody else has changed one, nothing is.
+    seen: dict[str, str] = Field(default={}, max_length=20)
+
+
+class FluidOut(Schema):
+    name: str
+    standard: str
+    dry_C: float
+    wet_C: float
+
+
+class ClassOut(Schema):
+    """A class of vehicle that estimates come from."""
+
+    name: str
+    label: str
+    kind: str
+    driven: str
+    front_caliper: str
+    rear_caliper: str
+
+
+class Known(Schema):
+    """What is known already, by path, SI."""
+
+    known: dict[str, Finite | None] = Field(default={}, max_length=100)
+
+
+class EstimateOut(Schema):
+    """What a number is likely to be, and a range it lies in about two times out of three."""
+
+    value: float | None
+    low: float | None
+    high: float | None
+    source: str
+
+
+class MachineRow(Schema):
+    """A machine in the workshop's list."""
+
+    id: int
+    name: str
+    note: str
+    owner: str
+    kind: str
+    odometer_km: float
+    duty: str | None
+
+
+class MachineOut(MachineRow):
+    """A machine with every editable number by its path; `estimates` are those nobody has measured."""
+
+    fluid: str
+    fluid_standard: str
+    front_caliper: str
+    rear_caliper: str
+    vehicle_class: str
+    driven: str
+    regen_axle: str
+    towing: bool
+    masses: list[MassIO]
+    duty_id: int | None
+    values: dict[str, float | None]
+    estimates: list[str]
+
+
+class Changes(Schema):
+    """Numbers to change, by path, SI."""
+
+    changes: dict[str, Finite | None] = Field(default={}, max_length=100)
+    # Numbers to give back to the estimate of the machine's class.
+    left_open: list[str] = Field(default=[], max_length=100)
+    # As the page knows them: where somebody else has changed one, nothing is.
+    seen: dict[str, Finite | None] = Field(default={}, max_length=100)
+
+
+class Measured(Schema):
+    """What was measured, by the names of the method."""
+
+    numbers: dict[str, Finite | None] = Field(max_length=12)
+
+
+class WorkedOut(Schema):
+    """What follows from it, each value with its unit in its name."""
+
+    values: dict[str, float]
+
+
+class BalanceAsk(Schema):
+    pedal_force_N: float = Field(ge=0, le=3000, allow_inf_nan=False)
+    rotor_C: float = Field(ge=-60, le=1200, allow_inf_nan=False)
+    changes: dict[str, Finite | None] = Field(default={}, max_length=100)
+
+
+class StaticsOut(Schema):
+    pressure_Pa: float
+    front_torque_Nm: float
+    rear_torque_Nm: float
+    front_force_N: float
+    rear_force_N: float
+    decel_g: float
+    front_adhesion: float
+    rear_adhesion: float
+    rear_lift_g: float
+
+
+class LockOut(Schema):
+    first_axle: Literal["front", "rear", "none"]
+    decel_g: float
+    front_lock_g: float | None
+    rear_lock_g: float | None
+    best_possible_g: float
+
+
+class BalancePointOut(Schema):
+    decel_g: float
+    front_installed: float
+    rear_installed: float
+    front_ideal: float
+    rear_ideal: float
+
+
+class ChainOut(Schema):
+    """Every link between pedal and pads; clamp is the force on one pad, travel until the pads touch."""
+
+    pedal_N: float
+    pushrod_N: float
+    booster_adds_N: float
+    booster_ran_out: bool
+    master_N: float
+    front_pressure_Pa: float
+    rear_pressure_Pa: float
+    front_clamp_N: float
+    rear_clamp_N: float
+    fluid_m3: float
+    pedal_travel_m: float
+
+
+class BalanceOut(Schema):
+    """Dry, on a wet road, and with the pads as hot as the machine's duty makes them (null without a duty)."""
+
+    statics: StaticsOut
+    chain: ChainOut
+    lock: LockOut
+    wet: LockOut
+    hot: LockOut | None
+    curve: list[BalancePointOut]
+    hot_curve: list[BalancePointOut]
+    hot_front_C: float | None
+    hot_rear_C: float | None
+    warnings: list[RemarkOut]
+    front_load_N: float
+    rear_load_N: float
+
+
+class MachineIn(Schema):
+    """A new machine: what is known, by path; everything else is estimated by its class."""
+
+    name: str = Field(min_length=1, max_length=120)
+    owner: str = Field(min_length=1, max_length=120)
+    note: str = Field("", max_length=240)
+    vehicle_class: str = Field(max_length=40)
+    known: dict[str, Finite] = Field(default={}, max_length=100)
+    duty_id: RowId | None = None
+
+
+class CopyIn(Schema):
+    name: str = Field(min_length=1, max_length=120)
+
+
+class PartsOut(Schema):
+    """The fitted rotors and pads, number by number; `own` says which are this machine's alone."""
+
+    values: dict[str, float | str]
+    front_rotor: str
+    rear_rotor: str
+    front_pad: str
+    rear_pad: str
+    own: list[str]
+
+
+class PartChanges(Schema):
+    changes: dict[str, Finite | Word] = Field(max_length=40)
+    seen: dict[str, Finite | Word] = Field(default={}, max_length=40)
+
+
+class MoveOut(Schema):
+    """How far readings move when one estimate is as low, or as high, as it may well be."""
+
+    field: str
+    low: float
+    high: float
+    rotor_K: tuple[float, float]
+    pedal_N: tuple[float, float]
+    fluid_K: tuple[float, float]
+
+
+class CompareAsk(Schema):
+    changes: dict[str, Finite | None] = Field(max_length=40)
+    pedal_force_N: float = Field(ge=0, le=3000, allow_inf_nan=False)
+    rotor_C: float = Field(200.0, ge=-60, le=1200, allow_inf_nan=False)
+
+
+class SetupFiguresOut(Schema):
+    front_torque_Nm: float
+    rear_torque_Nm: float
+    decel_g: float
+    front_share: float
+    pedal_for_wanted_N: float | None
+    fluid_m3: float
+    pedal_travel_m: float
+    dry: LockOut
+    wet: LockOut
+    front_room_m: float | None
+    rear_room_m: float | None
+    front_peak_C: float
+    rear_peak_C: float
+    pedal_left_N: float
+
+
+class CompareOut(Schema):
+    before: SetupFiguresOut
+    after: SetupFiguresOut
+    remarks: list[RemarkOut]
+
+
+class SetUpIn(Schema):
+    name: str = Field(min_length=1, max_length=120)
+    changes: dict[str, Finite | None] = Field(min_length=1, max_length=40)
+    price: float | None = Field(None, ge=0, le=1e6, allow_inf_nan=False)
+
+
+class SetUpOut(Schema):
+    id: int
+    name: str
+    changes: dict[str, float | None]
+    price: float | None
+    made_at: dt.datetime
+
+
+class DutyChoice(Schema):
+    duty_id: int = Field(ge=1, le=2**53)

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class MachineConfig(AppConfig):
+    name = "thermaxis.apps.machine"
+    label = "machine"

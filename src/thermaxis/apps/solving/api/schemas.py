@@ -1,0 +1,99 @@
+"""What several stages take and give: what is tried, what is on, remarks. SI, the unit in the name."""
+
+from __future__ import annotations
+
+import dataclasses
+import datetime as dt
+from typing import Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from thermaxis.apps.solving import trying
+
+
+class RemarkOut(Schema):
+    code: str
+    text: str
+
+
+class WhatIf(Schema):
+    """Changes that are tried, not kept. Null: as it is; `repeats` is laps or rounds, `gear` of a descent."""
+
+    cooling_factor: float = Field(1.0, ge=0.1, le=10, allow_inf_nan=False)
+    air_C: float | None = Field(None, ge=-40, le=60, allow_inf_nan=False)
+    extra_mass_kg: float = Field(0.0, ge=-1000, le=5000, allow_inf_nan=False)
+    driver_level: str | None = Field(None, max_length=12)
+    repeats: int | None = Field(None, ge=1, le=120)
+    speed_factor: float = Field(1.0, ge=0.3, le=2, allow_inf_nan=False)
+    gear: str | None = Field(None, max_length=10)
+    fluid_age_months: float | None = Field(None, ge=0, le=120, allow_inf_nan=False)
+
+    def record(self) -> trying.WhatIf:
+        """The same for the core's side of the house."""
+        return trying.WhatIf(**{field.name: getattr(self, field.name) for field in dataclasses.fields(trying.WhatIf)})
+
+
+class LeversOut(Schema):
+    """What can be tried on a machine's duty, with what holds now."""
+
+    air_C: float
+    mass_kg: float
+    fluid_age_months: float
+    driver_level: str | None
+    driver_levels: list[str]
+    repeats: int | None
+    noun: str
+    speed_mps: float | None
+    gears: list[str]
+
+
+class InfluenceOut(Schema):
+    """Share of a number's spread that one estimate explains alone."""
+
+    field: str
+    variance_share: float
+
+
+class SetOut(Schema):
+    """What is on a machine; `fitted_on` and `fitted_km` are when the last of it was put on."""
+
+    name: str
+    front_pads: str
+    rear_pads: str
+    front_rotor: str
+    rear_rotor: str
+    fitted_on: dt.date
+    fitted_km: float
+    can_undo: bool
+
+
+class BeddingAsk(Schema):
+    top_speed_mps: float = Field(gt=8, le=70, allow_inf_nan=False)
+    hard_g: float = Field(gt=0.1, le=1.2, allow_inf_nan=False)
+
+
+class CrossingOut(Schema):
+    limit: Literal["pad", "rotor", "fluid", "pedal"]
+    axle: str
+    probability: float
+
+
+class AnswerOut(Schema):
+    """`text` may hold {value}, {low} and {high}, to be put in the reader's unit."""
+
+    question: str
+    outcome: Literal["value", "all", "none"]
+    value: float | None
+    unit: str
+    low: float
+    high: float
+    text: str
+
+
+class WorkOut(Schema):
+    """`place` is how many others come first; 0 once it is under way."""
+
+    doing: str
+    place: int
+    done_share: float

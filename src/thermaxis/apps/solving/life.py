@@ -1,0 +1,87 @@
+"""What is left of the pads that are on, and when they are due."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass
+
+from thermaxis.apps.fitted.wearing import PartWear
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.models import Duty
+from thermaxis.apps.solving.in_force import InForce
+from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.core.planning.life import intervals
+
+
+@dataclass(frozen=True, kw_only=True)
+class PartLife:
+    """One pad: what is left of it, and how fast it wears."""
+
+    part: PartWear
+    remaining: intervals.Remaining
+
+
+@dataclass(frozen=True, kw_only=True)
+class LifeRow:
+    """One axle's pads: what is left of the one due first, when that is, and what it rests on; `parts` are all of them.
+
+    `event_energy_J` is the friction energy of one rotor per event.
+    """
+
+    axle: str
+    new_mm: float
+    remaining: intervals.Remaining
+    scale: intervals.WearScale
+    measured: bool
+    parts: tuple[PartLife, ...]
+    computed_per_event_mm: float
+    event_energy_J: float
+    event_km: float
+    due_km: float
+    due_hours: float
+    due_on: dt.date | None
+
+    @property
+    def due_events(self) -> float:
+        """Events left until the change."""
+        return self.remaining.events
+
+
+def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
+    """Remaining life of both axles' pads, by simulated energy, corrected by everything measured on them."""
+    duty = duty_or_error(state.machine)
+    school = school or intervals.default_school(duty.use, state.machine.kind)
+    return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
+
+
+def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
+    facts, result = state.facts, getattr(state.result, axle)
+    size = state.standing.pads(axle).size
+    limit = change_mm(school, state.machine.kind, size)
+    parts = tuple(
+        PartLife(part=part, remaining=intervals.remaining(part.thickness_mm, limit, result.pad_wear_mm, part.scale))
+        for part in state.worn[axle]
+    )
+    # The thinner of two that wear out in the same event is the first to look at.
+    first = min(parts, key=lambda entry: (entry.remaining.events, entry.part.thickness_mm))
+    left = first.remaining
+    return LifeRow(
+        axle=axle,
+        new_mm=size.thickness_m * 1e3,
+        remaining=left,
+        scale=first.part.scale,
+        measured=first.part.measurements > 0,
+        parts=parts,
+        computed_per_event_mm=result.pad_wear_mm,
+        event_energy_J=result.friction_energy_J,
+        event_km=facts.event_km,
+        due_km=left.events * facts.event_km,
+        due_hours=left.events * facts.event_hours,
+        due_on=_due_date(state.standing.day, left.events, duty.events_per_month),
+    )
+
+
+def _due_date(today: dt.date, events: float, per_month: float) -> dt.date | None:
+    """The day the pads are due at the usual pace; None where that is more than ten years away."""
+    days = 30.44 * events / per_month if per_month > 0 else float("inf")
+    return today + dt.timedelta(days=days) if days < 3653 else None

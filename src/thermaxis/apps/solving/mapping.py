@@ -1,0 +1,138 @@
+"""Machines with their things to cases, and what is on the shelf of the catalogue to candidates."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from thermaxis.apps.catalogue import mapping as catalogue
+from thermaxis.apps.fitted.models import Calibration, PadSize
+from thermaxis.apps.fitted.parts import PadPart, Parts, RotorPart
+from thermaxis.apps.fitted.standing import Standing
+from thermaxis.apps.garage import mapping as garage
+from thermaxis.core import records
+from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.life.intervals import change_limit_mm, default_school
+from thermaxis.core.planning.verdict.readings import Setup
+
+
+class CaseBuilder:
+    """Builds cases of one machine on one duty; what parts do not change is translated once.
+
+    The machine's calibration is in every case, unless `calibrated` is False: a new fit starts from the bare model.
+    """
+
+    def __init__(
+        self,
+        standing: Standing,
+        duty: records.Duty,
+        conditions: garage.Conditions = garage.AS_IT_STANDS,
+        *,
+        calibrated: bool = True,
+    ) -> None:
+        machine = standing.machine
+        self.machine = machine
+        row = machine.calibrations.there().first() if calibrated else None
+        self.fits = axle_fits(row)
+        self.axles = {axle.position: axle for axle in machine.axles.all()}
+        self.vehicle = garage.vehicle_record(machine, conditions)
+        self.hydraulics = garage.hydraulics_record(machine)
+        self.trailer = garage.trailer_record(machine, conditions)
+        self.environment = garage.environment_record(machine, conditions)
+        self.duct_factor = conditions.duct_factor
+        self.duty = duty
+        self.boiling_C = catalogue.boiling_C(standing.fill.fluid, standing.fluid_months)
+        self._pads: dict[PadPart, records.Pad] = {}
+
+    def case(self, parts: Parts) -> records.Case:
+        """The machine with these parts on."""
+        return records.Case(
+            name=self.machine.name,
+            vehicle=self.vehicle,
+            hydraulics=self.hydraulics,
+            trailer=self.trailer,
+            environment=self.environment,
+            duty=self.duty,
+            front=self._axle("front", parts.front_pad, parts.front_rotor),
+            rear=self._axle("rear", parts.rear_pad, parts.rear_rotor),
+        )
+
+    def setup(self, parts: Parts) -> Setup:
+        """The case with what its parts and fluid bear."""
+        return Setup(
+            case=self.case(parts),
+            front_limits=catalogue.compound_limits(parts.front_pad.pad),
+            rear_limits=catalogue.compound_limits(parts.rear_pad.pad),
+            boiling_C=self.boiling_C,
+        )
+
+    def candidate(self, parts: Parts, use: str, currency: str) -> Candidate:
+        """The set as the choice sees it; pads change at the default school's limit for the use."""
+        setup = self.setup(parts)
+        rooms = {
+            position: garage.room_of(axle).left(getattr(setup.case, position)) for position, axle in self.axles.items()
+        }
+        school = default_school(use, self.machine.kind)
+        return Candidate(
+            key=parts.key,
+            pad=parts.front_pad.pad.name,
+            rear_pad=parts.rear_pad.pad.name,
+            front_rotor=parts.front_rotor.name,
+            rear_rotor=parts.rear_rotor.name,
+            setup=setup,
+            currency=currency,
+            noise=max(parts.front_pad.pad.noise, parts.rear_pad.pad.noise),
+            dust=max(parts.front_pad.pad.dust, parts.rear_pad.pad.dust),
+            rotor_wear_m=max(
+                catalogue.wear_of_rotor_m(parts.front_pad.pad), catalogue.wear_of_rotor_m(parts.rear_pad.pad)
+            ),
+            pads_price=parts.front_pad.price + parts.rear_pad.price,
+            rotors_price=self.axles["front"].rotors * parts.front_rotor.price
+            + self.axles["rear"].rotors * parts.rear_rotor.price,
+            front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),
+            rear_change_mm=change_mm(school, self.machine.kind, parts.rear_pad),
+            front_room_m=rooms["front"],
+            rear_room_m=rooms["rear"],
+            front_discard_m=parts.front_rotor.size.discard_thickness_m,
+            rear_discard_m=parts.rear_rotor.size.discard_thickness_m,
+        )
+
+    def _axle(self, position: str, pads: PadPart, rotors: RotorPart) -> records.Axle:
+        if pads not in self._pads:
+            self._pads[pads] = pad_record(pads)
+        axle = garage.axle_record(self.axles[position], catalogue.rotor_record(rotors.size), self._pads[pads])
+        fit = self.fits.get(position)
+        cooling = self.duct_factor * (fit.cooling if fit else 1.0)
+        if fit is None and cooling == 1.0:
+            return axle
+        with garage.under(position):
+            return dataclasses.replace(
+                axle, cooling_factor=axle.cooling_factor * cooling, pad_heat_factor=fit.pad_heat if fit else 1.0
+            )
+
+
+def axle_fits(row: Calibration | None) -> dict[str, AxleFit]:
+    """The fits of a stored calibration by axle; none where there is no calibration."""
+    kept = {"front": row.front, "rear": row.rear} if row else {}
+    return {axle: AxleFit(**fit) for axle, fit in kept.items() if fit is not None}
+
+
+def pad_record(pads: PadPart) -> records.Pad:
+    """Pads as the core takes them."""
+    return catalogue.pad_record(pads.pad, area_m2=pads.area_m2, thickness_m=pads.thickness_m, backing_m=pads.backing_m)
+
+
+def change_mm(school: str, kind: str, size: PadPart | PadSize) -> float:
+    """Friction material left at change, in mm, by a school."""
+    return change_limit_mm(school, kind, size.thickness_m * 1e3, size.backing_m * 1e3)
+
+
+def with_what_if(case: records.Case, cooling_factor: float, air_C: float | None) -> records.Case:
+    """The case with its cooling factors multiplied and, if given, another air temperature."""
+    air = case.environment.air_C if air_C is None else air_C
+    return dataclasses.replace(
+        case,
+        front=dataclasses.replace(case.front, cooling_factor=case.front.cooling_factor * cooling_factor),
+        rear=dataclasses.replace(case.rear, cooling_factor=case.rear.cooling_factor * cooling_factor),
+        environment=dataclasses.replace(case.environment, air_C=air),
+    )

@@ -1,0 +1,17 @@
+"""Where a stage stands: what each stage app says of a machine, and the rail shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+StageState = Literal["empty", "started", "done", "attention"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Stage:
+    """State of one stage on the rail, computed from what is there."""
+
+    name: str
+    state: StageState
+    note: str = ""

@@ -1,0 +1,135 @@
+"""What is tried and not kept: a machine and its duty with a few things different, from ducts to a lower gear."""
+
+from __future__ import annotations
+
+import copy
+import dataclasses
+from dataclasses import dataclass
+
+from thermaxis.apps.catalogue.mapping import boiling_C
+from thermaxis.apps.fitted.standing import Standing
+from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.mapping import trailer_record, vehicle_record
+from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.solving.mapping import with_what_if
+from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.duty.duties import GEARS, grade_in_gear
+from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
+from thermaxis.core.planning.verdict.readings import Setup
+
+Kind = Duty.Kind
+
+
+@dataclass(frozen=True, kw_only=True)
+class WhatIf:
+    """Changes that are tried: factors multiply, None leaves what there is.
+
+    `repeats` is laps of a session or rounds of a series; `gear` counts from the usual one of the descent.
+    """
+
+    cooling_factor: float = 1.0
+    air_C: float | None = None
+    extra_mass_kg: float = 0.0
+    driver_level: str | None = None
+    repeats: int | None = None
+    speed_factor: float = 1.0
+    gear: str | None = None
+    fluid_age_months: float | None = None
+
+    @property
+    def drives(self) -> bool:
+        """Whether the duty has to be driven again: cooling, air and fluid leave the speed trace as it is."""
+        return bool(self.extra_mass_kg or self.driver_level or self.repeats or self.gear) or self.speed_factor != 1.0
+
+
+NOTHING = WhatIf()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Levers:
+    """What can be tried on a machine's duty, with what holds now; None or empty where its duty has no such thing."""
+
+    air_C: float
+    mass_kg: float
+    fluid_age_months: float
+    driver_level: str | None
+    driver_levels: tuple[str, ...]
+    repeats: int | None
+    noun: str
+    speed_mps: float | None
+    gears: tuple[str, ...]
+
+
+def levers_of(standing: Standing, plan: duties.Plan) -> Levers:
+    """The levers of a machine on a duty."""
+    machine = standing.machine
+    air = plan.conditions.air_C
+    down = plan.kind in (Kind.DESCENT, Kind.SECTIONS)
+    speed = None
+    if down:
+        speed = max(part.speed_mps for part in plan.sections) if plan.sections else plan.speed_mps
+    counted = plan.kind in (Kind.SESSION, Kind.STOPS)
+    return Levers(
+        air_C=machine.air_C if air is None else air,
+        mass_kg=machine.mass_kg,
+        fluid_age_months=standing.fluid_months,
+        driver_level=plan.driver_level if plan.kind == Kind.SESSION else None,
+        driver_levels=tuple(DRIVER_LEVELS) if plan.kind == Kind.SESSION else (),
+        repeats=(plan.laps if plan.kind == Kind.SESSION else plan.repeat) if counted else None,
+        noun=("lap" if plan.closed else "run") if plan.kind == Kind.SESSION else "round",
+        speed_mps=speed,
+        gears=tuple(GEARS) if down and machine.engine_braking_N > 0 else (),
+    )
+
+
+def changed(standing: Standing, plan: duties.Plan, what_if: WhatIf) -> tuple[Machine, duties.Plan]:
+    """The machine and its plan as they would be, in memory only. FieldError for a lever the duty has not."""
+    levers = levers_of(standing, plan)
+    for name, there in (("driver_level", levers.driver_levels), ("repeats", levers.repeats), ("gear", levers.gears)):
+        if getattr(what_if, name) is not None and not there:
+            raise FieldError(name, getattr(what_if, name), f"null: this duty ({plan.kind}) has none to change")
+    if what_if.speed_factor != 1.0 and levers.speed_mps is None:
+        raise FieldError("speed_factor", what_if.speed_factor, "1: only a descent has a speed to change")
+    other = copy.copy(standing.machine)
+    other.mass_kg += what_if.extra_mass_kg
+    if plan.kind == Kind.SESSION:
+        level = what_if.driver_level or plan.driver_level
+        return other, dataclasses.replace(plan, driver_level=level, laps=what_if.repeats or plan.laps)
+    if plan.kind == Kind.STOPS:
+        return other, dataclasses.replace(plan, repeat=what_if.repeats or plan.repeat)
+    return other, _down(other, plan, what_if)
+
+
+def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
+    """A descent at another speed or in another gear; the hill stays as long as it is."""
+    if plan.kind == Kind.SECTIONS:
+        return dataclasses.replace(
+            plan,
+            sections=tuple(
+                dataclasses.replace(
+                    part, speed_mps=part.speed_mps * what_if.speed_factor, gear=what_if.gear or part.gear
+                )
+                for part in plan.sections
+            ),
+        )
+    if plan.kind != Kind.DESCENT:
+        return plan
+    vehicle, trailer = vehicle_record(machine, plan.conditions), trailer_record(machine, plan.conditions)
+    return dataclasses.replace(
+        plan,
+        speed_mps=plan.speed_mps * what_if.speed_factor,
+        duration_s=plan.duration_s / what_if.speed_factor,
+        grade=-grade_in_gear(-plan.grade, what_if.gear or "usual", vehicle, trailer),
+    )
+
+
+def setup_under(setup: Setup, what_if: WhatIf, standing: Standing, facts: duties.DutyFacts) -> Setup:
+    """One setup under a what-if; `facts` are those of `changed`, driven."""
+    case = with_what_if(setup.case, what_if.cooling_factor, what_if.air_C)
+    vehicle = case.vehicle
+    if what_if.extra_mass_kg:
+        vehicle = dataclasses.replace(vehicle, mass_kg=vehicle.mass_kg + what_if.extra_mass_kg)
+    boils = setup.boiling_C
+    if what_if.fluid_age_months is not None:
+        boils = boiling_C(standing.fill.fluid, what_if.fluid_age_months)
+    return dataclasses.replace(setup, case=dataclasses.replace(case, vehicle=vehicle, duty=facts.duty), boiling_C=boils)

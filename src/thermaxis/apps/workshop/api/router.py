@@ -1,0 +1,95 @@
+"""What is seen of a machine from everywhere: strip, rail, ranges; and every machine at once."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from ninja import Path, Router
+
+from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.querysets import machine_rows
+from thermaxis.apps.solving import ranges as solving
+from thermaxis.apps.solving.api.following import followed
+from thermaxis.apps.solving.api.present import influences_out
+from thermaxis.apps.solving.api.schemas import CrossingOut, WhatIf
+from thermaxis.apps.solving.following import state_of
+from thermaxis.apps.solving.in_force import InForce, tried
+from thermaxis.apps.solving.kept import kept
+from thermaxis.apps.solving.strip import verdict as verdict_of
+from thermaxis.apps.workshop.api import schemas
+from thermaxis.apps.workshop.rail import stages
+from thermaxis.core.errors import FieldError, SolveError
+
+router = Router(auth=SIGNED_IN)
+
+
+def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.VerdictOut:
+    # A slider asks for the strip ten times a second: where the stages stand does not depend on it.
+    rail = kept(scope.workshop, ("stages", state.machine.pk), lambda: stages(state.machine, state))
+    return schemas.VerdictOut(
+        set_name=state.standing.name,
+        duty=duty_or_error(state.machine).name,
+        readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in verdict_of(shown)],
+        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in rail],
+    )
+
+
+@router.get("/workshop/overview", response=list[schemas.OverviewRow], operation_id="overview")
+def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
+    """Every machine with its verdict, in one answer."""
+    found = []
+    for machine in machine_rows(request.auth.workshop):
+        verdict, why_not = None, ""
+        try:
+            state = state_of(request.auth, machine.pk)
+            verdict = _verdict_out(request.auth, state, state)
+        except (SolveError, FieldError) as error:
+            why_not = str(error)
+        found.append(
+            schemas.OverviewRow(
+                id=machine.pk,
+                name=machine.name,
+                note=machine.note,
+                owner=machine.owner.name,
+                odometer_km=machine.odometer_km,
+                duty=machine.duty.name if machine.duty else None,
+                verdict=verdict,
+                why_not=why_not,
+            )
+        )
+    return found
+
+
+@router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
+def verdict(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> schemas.VerdictOut:
+    state = state_of(request.auth, machine_id)
+    return _verdict_out(request.auth, state, tried(state, payload.record()))
+
+
+@router.post("/machines/{machine_id}/ranges", response=schemas.RangesOut, operation_id="ranges")
+def ranges(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> schemas.RangesOut:
+    state = tried(state_of(request.auth, machine_id), payload.record())
+    with followed(request, "Running the duty under 128 draws of the estimates") as watch:
+        found = solving.ranges(state, watch)
+    bands = {band.name: band for band in found.bands}
+    return schemas.RangesOut(
+        draws=found.draws,
+        calibrated=bool(state.fits),
+        ranges=[
+            schemas.RangeOut(
+                name=name,
+                p10=band.p10,
+                p50=band.p50,
+                p90=band.p90,
+                fill_low=bands[f"{name}.fill"].p10,
+                fill_high=bands[f"{name}.fill"].p90,
+                influences=influences_out(band),
+            )
+            for name, band in bands.items()
+            if "." not in name
+        ],
+        crossings=[CrossingOut(**dataclasses.asdict(entry)) for entry in found.crossings],
+    )

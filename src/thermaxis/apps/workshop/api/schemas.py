@@ -1,0 +1,68 @@
+"""Strip, rail and overview as the API gives them. SI, the unit in the name."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ninja import Schema
+
+from thermaxis.apps.accounts.api.fields import State
+from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut
+
+
+class ReadingOut(Schema):
+    name: str
+    value: float
+    unit: str
+    limit: float
+    fill: float
+    notch: float
+    state: State
+    detail: str
+
+
+class StageOut(Schema):
+    name: str
+    state: Literal["empty", "started", "done", "attention"]
+    note: str
+
+
+class VerdictOut(Schema):
+    """The strip and the rail of a machine."""
+
+    set_name: str
+    duty: str
+    readings: list[ReadingOut]
+    stages: list[StageOut]
+
+
+class RangeOut(Schema):
+    """P10, P50 and P90 of one reading, where they lie on its rule, and the estimates it hangs on."""
+
+    name: str
+    p10: float
+    p50: float
+    p90: float
+    fill_low: float
+    fill_high: float
+    influences: list[InfluenceOut]
+
+
+class RangesOut(Schema):
+    draws: int
+    calibrated: bool
+    ranges: list[RangeOut]
+    crossings: list[CrossingOut]
+
+
+class OverviewRow(Schema):
+    """A machine of the workshop with its verdict; where nothing can be computed `why_not` says why."""
+
+    id: int
+    name: str
+    note: str
+    owner: str
+    odometer_km: float
+    duty: str | None
+    verdict: VerdictOut | None
+    why_not: str

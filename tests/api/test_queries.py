@@ -1,0 +1,74 @@
+"""How often the ten busiest operations ask the database: few times, and no more for more rows of the same."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from tests.builders import owner
+from tests.workshop import Api, machine_named, today
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.choose.actions.fit_set import fit_set
+from thermaxis.apps.choose.offering import choices_of
+from thermaxis.apps.fitted.standing import standing_of
+from thermaxis.apps.machine.actions.add_machine import copy_machine
+
+pytestmark = pytest.mark.django_db
+CELLS = {"cells": {"front_left.pad_inner_1": {"value": 0.0088}, "front_left.pad_outer_1": {"value": 0.0089}}}
+# Inside a test's transaction nothing is kept between requests: this is what the first request of all asks.
+MOST: dict[str, tuple[str, str, Any, int]] = {
+    "session": ("get", "/session", None, 4),
+    "machines": ("get", "/machines", None, 4),
+    "machine": ("get", "{machine}", None, 13),
+    "verdict": ("post", "{machine}/verdict", {}, 22),
+    "candidates": ("post", "{machine}/candidates", {}, 26),
+    "duties": ("get", "/duties", None, 13),
+    "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 23),
+    "life": ("get", "{machine}/life", None, 20),
+    "shelf": ("get", "{machine}/shelf", None, 18),
+    "inspection": ("get", "{sheet}", None, 31),
+    "enter_cells": ("put", "{sheet}/cells", CELLS, 42),
+    "overview": ("get", "/workshop/overview", None, 111),
+}
+
+
+def count(demo: Api, method: str, path: str, body: Any) -> int:
+    with CaptureQueriesContext(connection) as queries:
+        demo.call(method, path, body)
+    return len([entry for entry in queries.captured_queries if "SAVEPOINT" not in entry["sql"]])
+
+
+@pytest.fixture
+def paths(demo: Api) -> dict[str, str]:
+    machine = f"/machines/{demo.machine('Kit roadster')['id']}"
+    head = {"measured_on": today().isoformat(), "odometer_km": 8412}
+    return {"machine": machine, "sheet": f"/inspections/{demo.post(f'{machine}/inspections', head)['id']}"}
+
+
+@pytest.mark.parametrize("name", MOST)
+def test_an_operation_asks_no_more_often_than_it_did(demo: Api, paths: dict[str, str], name: str) -> None:
+    method, path, body, most = MOST[name]
+    assert count(demo, method, path.format(**paths), body) <= most
+
+
+def test_more_of_the_same_is_asked_for_together(demo: Api, paths: dict[str, str], workshop: Workshop) -> None:
+    """Sets on the shelf, readings, duties: one question for all of them. A machine more is a machine solved more."""
+    before = {name: count(demo, *asked(name, paths)) for name in ("machines", "shelf", "life", "overview", "duties")}
+    machine, scope = machine_named(workshop, "Kit roadster"), owner(workshop)
+    for key in list(choices_of(standing_of(machine)).pads["front"])[:4]:
+        on = standing_of(machine).parts.key.split("-")
+        fit_set(scope, machine, "-".join([str(key), *on[1:]]), on=today(), content={}, title="A", renew=["front_pads"])
+    assert len(demo.get(f"{paths['machine']}/shelf")) == 8
+    after = {name: count(demo, *asked(name, paths)) for name in ("machines", "shelf", "duties")}
+    assert after == {name: before[name] for name in after}
+    copy_machine(scope, machine, "One more", today())
+    assert count(demo, *asked("machines", paths)) == before["machines"]
+    assert count(demo, *asked("overview", paths)) <= before["overview"] + MOST["verdict"][3]
+
+
+def asked(name: str, paths: dict[str, str]) -> tuple[str, str, Any]:
+    method, path, body, _ = MOST[name]
+    return method, path.format(**paths), body

@@ -1,0 +1,66 @@
+"""Migrations only go forward: nothing is missing among them, and a database of 0.2.0 still arrives here whole."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import sqlite3
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from django.core.management import call_command
+
+from thermaxis.config.older import is_older, move_aside
+
+ROOT = Path(__file__).parents[2]
+# Made by `python -m tests.data.make` with 0.2.0: two machines, what was on them, an inspection, a decision. Never again.
+KEPT = ROOT / "tests" / "data" / "database-0.2.0.sql.gz"
+EXPECTED = json.loads((ROOT / "tests" / "data" / "database-0.2.0.json").read_text("utf-8"))
+
+
+@pytest.mark.django_db
+def test_no_migration_is_missing() -> None:
+    call_command("makemigrations", check=True, dry_run=True, verbosity=0)
+
+
+def test_a_database_of_0_2_0_is_brought_here_and_says_the_same(tmp_path: Path) -> None:
+    database = sqlite3.connect(tmp_path / "thermaxis.sqlite3")
+    database.executescript(gzip.decompress(KEPT.read_bytes()).decode("utf-8"))
+    database.close()
+    environment = {**os.environ, "THERMAXIS_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings"}
+
+    def run(*arguments: str) -> str:
+        done = subprocess.run(
+            [sys.executable, *arguments], cwd=ROOT, env=environment, capture_output=True, text=True, timeout=600
+        )
+        assert done.returncode == 0, done.stderr
+        return done.stdout
+
+    run("manage.py", "migrate", "--verbosity", "0")
+    found = json.loads(run("-m", "tests.data.told"))
+    assert found == EXPECTED
+
+
+def test_an_unreleased_database_is_moved_aside_and_kept(tmp_path: Path) -> None:
+    path = tmp_path / "thermaxis.sqlite3"
+    assert move_aside(path) is None
+    with sqlite3.connect(path) as database:
+        database.execute("CREATE TABLE django_migrations (app TEXT)")
+        database.execute("INSERT INTO django_migrations VALUES ('accounts')")
+    assert not is_older(path)
+    with sqlite3.connect(path) as database:
+        database.execute("INSERT INTO django_migrations VALUES ('work')")
+    database.close()
+    (tmp_path / "thermaxis.sqlite3-wal").touch()
+    first = move_aside(path)
+    assert first is not None
+    assert first.exists()
+    assert first.with_name(first.name + "-wal").exists()
+    assert not path.exists()
+    path.write_bytes(b"no database at all")
+    assert move_aside(path) is None
+    path.write_bytes(first.read_bytes())
+    assert move_aside(path) not in (None, first)
