@@ -7,9 +7,9 @@ module.exports = {
       name: "features-through-their-door",
       severity: "error",
       from: { path: "^src/features/([^/]+)/" },
-      to: { path: "^src/features/([^/]+)/", pathNot: ["^src/features/$1/", "^src/features/[^/]+/index\\.ts$"] },
+      to: { path: "^src/features/([^/]+)/", pathNot: ["^src/features/$1/", "^src/features/[^/]+/(index|queries)\\.ts$"] },
     },
-    { name: "app-through-doors", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/features/[^/]+/", pathNot: "^src/features/[^/]+/index\\.ts$" } },
+    { name: "app-through-doors", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/features/[^/]+/", pathNot: "^src/features/[^/]+/(index|queries)\\.ts$" } },
   ],
   options: { tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.(helper\\.)?tsx?$" } },
 };

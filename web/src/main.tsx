@@ -2,9 +2,11 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
-import { fetchAhead } from "./api/chooseQueries";
 import { isBusy } from "./api/client";
+import { OneMachine } from "./app/OneMachine";
+import { RouteFailure } from "./app/RouteFailure";
 import { Shell } from "./app/Shell";
+import { fetchAhead } from "./features/choose/queries";
 import "./index.css";
 
 // How often one asks again where the server has too much to do.
@@ -26,6 +28,7 @@ const queryClient = new QueryClient({
 
 const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => ({
   lazy: async () => ({ Component: (await load())[name] }),
+  errorElement: <RouteFailure />,
 });
 
 const router = createBrowserRouter([
@@ -36,6 +39,7 @@ const router = createBrowserRouter([
   },
   {
     Component: Shell,
+    errorElement: <RouteFailure />,
     HydrateFallback: () => null,
     children: [
       { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
@@ -44,6 +48,7 @@ const router = createBrowserRouter([
       { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
       {
         path: "m/:machineId",
+        Component: OneMachine,
         children: [
           { index: true, element: <Navigate to="machine" replace /> },
           { path: "machine", ...lazy(() => import("./features/machine"), "MachineStage") },

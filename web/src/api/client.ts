@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { signedInAgain } from "./expired";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -21,6 +22,21 @@ const csrf: Middleware = {
     return request;
   },
 };
+
+// What a request carries, as it cannot be read twice: sent again where the session had ended.
+const bodies = new WeakMap<Request, ArrayBuffer>();
+
+/** Send; where the session has ended meanwhile, wait for a sign-in and send the very same again. */
+async function send(request: Request): Promise<Response> {
+  const response = await globalThis.fetch(request);
+  if (response.status !== 401 || request.url.includes("/api/session")) return response;
+  await signedInAgain();
+  const body = bodies.get(request);
+  const { method, url, headers, signal } = request;
+  const again = new Request(url, { method, headers, signal, ...(body?.byteLength ? { body } : {}) });
+  if (method !== "GET") again.headers.set("X-CSRFToken", cookie("csrftoken"));
+  return globalThis.fetch(again);
+}
 
 // A change has a key of its own, so that what arrives twice is one change. Sent again because no answer came, it has the
 // same key; once it is answered, the same words are another change.
@@ -62,6 +78,7 @@ const once: Middleware = {
     const key = unanswered.get(print) ?? newKey();
     unanswered.set(print, key);
     prints.set(request, print);
+    bodies.set(request, body);
     request.headers.set("Idempotency-Key", key);
     return request;
   },
@@ -81,7 +98,7 @@ const once: Middleware = {
 
 export const client = createClient<paths>({
   baseUrl: globalThis.location?.origin ?? "",
-  fetch: (request) => globalThis.fetch(request),
+  fetch: send,
 });
 client.use(csrf, once);
 

@@ -13,13 +13,18 @@ import { DropdownMenu } from "radix-ui";
 import { useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { problemText } from "../api/client";
-import { useMachine, useMachines, useSession, useSignOut, useVerdict } from "../api/queries";
-import { SignIn } from "../features/session";
+import { expiredStore } from "../api/expired";
+import { useMachine } from "../features/machine/queries";
+import { SignIn, SignInAgain } from "../features/session";
+import { useSession, useSignOut } from "../features/session/queries";
 import { VerdictStrip, WhyDrawer } from "../features/verdict";
-import { bayStore, systemStore, themeStore } from "../lib/settings";
+import { useVerdict } from "../features/verdict/queries";
+import { useMachines } from "../features/workshop/queries";
+import { bayStore, keysStore, systemStore, themeStore } from "../lib/settings";
 import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
+import { CheckField } from "../ui/fields";
 import { keyList, useKeys } from "./keys";
 import { stageMarks, stages, stageWords } from "./stages";
 
@@ -28,6 +33,8 @@ export function Shell() {
   const session = useSession();
   const theme = useStore(themeStore);
   const bay = useStore(bayStore);
+  const single = useStore(keysStore);
+  const expired = useStore(expiredStore);
   const [keysOpen, setKeysOpen] = useState(false);
   const params = useParams();
   const { pathname } = useLocation();
@@ -76,7 +83,13 @@ export function Shell() {
             ))}
           </tbody>
         </table>
+        <div className="mt-4">
+          <CheckField checked={single === "on"} onChange={(on) => keysStore.set(on ? "on" : "off")}>
+            Single keys act by themselves
+          </CheckField>
+        </div>
       </Drawer>
+      {expired && <SignInAgain />}
     </div>
   );
 }

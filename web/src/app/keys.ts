@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
-import { useMachines } from "../api/queries";
-import { bayStore, systemStore } from "../lib/settings";
+import { useMachines } from "../features/workshop/queries";
+import { bayStore, keysStore, systemStore } from "../lib/settings";
 import { stages } from "./stages";
 
 export const keyList: [string, string][] = [
@@ -27,7 +27,8 @@ export function useKeys(openKeys: () => void) {
   const machines = useMachines();
   useEffect(() => {
     function pressed(event: KeyboardEvent) {
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      if (keysStore.get() === "off" || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
+        return;
       const ids = machines.data?.map((row) => row.id) ?? [];
       // Read at the key press: two quick keys must not start from where the first one left.
       const [, , id, stage = "machine"] = location.pathname.split("/");

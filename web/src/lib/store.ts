@@ -1,5 +1,6 @@
 // A value outside React that components can follow: settings, drafts, what-if sliders.
 import { useSyncExternalStore } from "react";
+import { createStore as createHeld } from "zustand/vanilla";
 
 export type Store<T> = {
   get: () => T;
@@ -25,23 +26,17 @@ function write(key: string, value: unknown) {
 }
 
 function holder<T>(initial: T, changed: (value: T) => void): Store<T> & { put: (value: T) => void } {
-  let value = initial;
-  const listeners = new Set<() => void>();
-  const put = (next: T) => {
-    value = next;
-    for (const listener of listeners) listener();
-  };
+  const kept = createHeld<{ value: T }>()(() => ({ value: initial }));
+  // As an object of its own: the same value set again is another value.
+  const put = (value: T) => kept.setState({ value }, true);
   return {
-    get: () => value,
+    get: () => kept.getState().value,
     put,
     set: (next) => {
       changed(next);
       put(next);
     },
-    subscribe: (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    subscribe: (listener) => kept.subscribe(listener),
   };
 }
 

@@ -1,3 +1,4 @@
+import { formatISO, parseISO } from "date-fns";
 import { figure, type Quantity, type System, shownRange, unitOf } from "./units";
 
 // Pattern, quantity, and what one of its unit is in SI.
@@ -30,9 +31,12 @@ export function roughText(value: number, way: "nearest" | "down" = "nearest"): s
   return Number((nearest - step).toPrecision(2)).toString();
 }
 
+const days = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "long", year: "numeric" });
+
+/** A day, or the day of a moment, as it is where the reader is, in the reader's own order. */
 export function dateText(iso: string | null | undefined): string {
   if (!iso) return "more than ten years away";
-  return new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
+  return days.format(parseISO(iso));
 }
 
 export function hoursText(hours: number): string {
@@ -144,7 +148,5 @@ export function gearText(gear: string): string {
 
 /** Today where the reader is, as the API takes a date. */
 export function todayIso(): string {
-  const now = new Date();
-  const two = (value: number) => String(value).padStart(2, "0");
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  return formatISO(new Date(), { representation: "date" });
 }

@@ -31,6 +31,21 @@ describe("typed values", () => {
     expect(si("2 years", "months")).toBeCloseTo(24, 9);
   });
 
+  it.each([
+    ["12,345 mi", "distance", "imperial", 19867.4],
+    ["12 345", "distance", "metric", 12345],
+    ["12\u202f345 km", "distance", "metric", 12345],
+    ["1,234,567", "distance", "metric", 1234567],
+    ["1,250 kg", "mass", "metric", 1250],
+    ["0,345 kg", "mass", "metric", 0.345],
+    ["12,5", "distance", "metric", 12.5],
+    ["9,525 mm", "thickness", "metric", 0.009525],
+    ["1,234.5 mm", "thickness", "metric", 1.2345],
+  ] as const)("tells thousands from decimals in %s", (text, quantity, system, expected) => {
+    expect(si(text, quantity, system)).toBeCloseTo(expected, 1);
+    expect(si(text, quantity, system) / expected).toBeCloseTo(1, 4);
+  });
+
   it.each(["", "thick", "1.2.3", "5 furlongs", "1/0 in", "--4", "12 kg"])(
     "refuses %j and says what is allowed",
     (text) => {
@@ -62,6 +77,12 @@ describe("shown values", () => {
 
   it("shows a temperature change without the offset of the scale", () => {
     expect(figure(-38, "temperatureChange", "imperial")).toBe("-68");
+  });
+
+  it("tells thousands of an odometer apart", () => {
+    expect(withUnit(143700, "distance", "metric")).toBe("143\u202f700 km");
+    expect(withUnit(8412, "distance", "metric")).toBe("8412 km");
+    expect(figure(12345.6, "distance", "metric", 1)).toBe("12\u202f345.6");
   });
 
   it("never shows minus nothing", () => {

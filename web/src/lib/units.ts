@@ -80,7 +80,13 @@ export function figure(value: number, quantity: Quantity, system: System, digits
   const places = digits ?? unit.digits;
   const text = shown.toFixed(places);
   // "-0" would say that something moved when it did not.
-  return Number(text) === 0 ? text.replace("-", "") : text;
+  if (Number(text) === 0) return text.replace("-", "");
+  return quantity === "distance" && Math.abs(shown) >= 10_000 ? grouped(text) : text;
+}
+
+/** Thousands told apart by a narrow space, which nobody takes for a decimal mark. */
+function grouped(text: string): string {
+  return text.replace(/\B(?=(\d{3})+(?!\d))(?<!\.\d*)/g, "\u202f");
 }
 
 /** A range of SI values in the user's unit, as plain numbers, for an axis with round figures. */
@@ -100,22 +106,32 @@ export function withUnit(value: number, quantity: Quantity, system: System, digi
 
 export type Parsed = { ok: true; value: number } | { ok: false; message: string };
 
-const number = String.raw`[-+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)`;
+const number = String.raw`[-+]?(?:\d+(?:,\d{3})*(?:[.,]\d+)?|[.,]\d+)`;
 const pattern = new RegExp(String.raw`^\s*(?:(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(${number}))\s*(.*?)\s*$`, "i");
+
+/** Whether commas tell thousands apart: "12,345" in a unit nobody writes decimals of, or more than one of them. */
+function thousands(plain: string, unit: Unit | undefined): boolean {
+  if (/^[-+]?\d{1,3}(,\d{3}){2,}(\.\d+)?$|^[-+]?\d{1,3}(,\d{3})+\.\d+$/.test(plain)) return true;
+  return unit?.digits === 0 && /^[-+]?[1-9]\d{0,2},\d{3}$/.test(plain);
+}
 
 /** Read what was typed, in any unit of the quantity ("0.43 in", "9/32 in", "11 mm", "11"), to SI. */
 export function parse(text: string, quantity: Quantity, system: System): Parsed {
   const kind: Kind = kinds[quantity];
+  // Spaces between digits tell thousands apart, whichever space it is; but "1 1/8" is one and an eighth.
+  text = text.replace(/(?<=\d)[\s\u202f\u00a0](?=\d{3}(\D|$))(?!\d+\s*\/)/g, "");
   const known = [kind[system], kind.metric, kind.imperial, ...(kind.also ?? [])];
   const match = pattern.exec(text);
   const example = `a number, in ${[...new Set(known.map((unit) => unit.symbol || "no unit"))].join(", ")}`;
   if (!match) return { ok: false, message: `Type ${example}.` };
   const [, whole, top, bottom, plain, symbol] = match;
-  const typed =
-    plain === undefined ? Number(whole ?? 0) + Number(top) / Number(bottom) : Number(plain.replace(",", "."));
   const unit = symbol
     ? known.find((option) => option.symbol.toLowerCase() === symbol.toLowerCase().replace("deg", "°"))
     : kind[system];
+  const typed =
+    plain === undefined
+      ? Number(whole ?? 0) + Number(top) / Number(bottom)
+      : Number(thousands(plain, unit) ? plain.replaceAll(",", "") : plain.replace(",", "."));
   if (!unit) return { ok: false, message: `"${symbol}" is not a unit for this: type ${example}.` };
   if (!Number.isFinite(typed)) return { ok: false, message: `Type ${example}.` };
   return { ok: true, value: (typed - (unit.offset ?? 0)) / unit.factor };

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
+from typing import Protocol, cast
 
 from django.db.models import Model, ObjectDoesNotExist, QuerySet
 
@@ -19,6 +20,12 @@ from thermaxis.apps.log.roles import may
 
 LONGEST = 200
 Plain = str | int | float | bool | None
+
+
+class Joined(Protocol):
+    """A row whose model says what is read along with it."""
+
+    READ_WITH: tuple[str, ...]
 
 
 @dataclass(kw_only=True)
@@ -110,9 +117,8 @@ def _read_again(scope: Scope, rows: tuple[Model, ...], entry: Entry) -> None:
 
 def _with_what_it_needs(row: Model) -> QuerySet[Model]:
     """Its table, joined with what its model says is read along with it: else each would be asked for by itself."""
-    joined: tuple[str, ...] = getattr(type(row), "READ_WITH", ())
     rows = type(row)._base_manager.all()
-    return rows.select_related(*joined) if joined else rows
+    return rows.select_related(*cast(Joined, row).READ_WITH) if hasattr(row, "READ_WITH") else rows
 
 
 def _machine_of(row: Model) -> Model | None:

@@ -1,7 +1,8 @@
 import { type FormEvent, useId, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
-import { useChangePassword, useSession } from "../../api/queries";
 import { Button, Failure, StageTitle } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
+import { useChangePassword, useChooseWorkshop, useSession } from "../session/queries";
 
 type BoxProps = {
   label: string;
@@ -40,10 +41,11 @@ function PasswordBox({ label, value, complete, refused, onChange }: BoxProps) {
 
 const empty = { current: "", new: "", again: "" };
 
-/** Who is signed in, and another password for them. */
+/** Who is signed in, in which workshop and as what, and another password for them. */
 export function Account() {
   const session = useSession();
   const change = useChangePassword();
+  const choose = useChooseWorkshop();
   const [typed, setTyped] = useState(empty);
   const [differ, setDiffer] = useState(false);
   const set = (part: Partial<typeof empty>) => setTyped({ ...typed, ...part });
@@ -59,8 +61,22 @@ export function Account() {
     <>
       <StageTitle
         title="Account"
-        note={session.data && `Signed in as ${session.data.user}, ${session.data.workshop}`}
+        note={
+          session.data &&
+          `Signed in as ${session.data.user}, ${session.data.role} of ${session.data.workshop}`
+        }
       />
+      {session.data && session.data.workshops.length > 1 && (
+        <div className="mb-5 max-w-xs">
+          <SelectField
+            label="Workshop"
+            value={String(session.data.workshop_id)}
+            options={session.data.workshops.map((row) => [String(row.id), row.name] as const)}
+            onChange={(id) => choose.mutate(Number(id))}
+          />
+          {choose.error && <Failure text={problemText(choose.error)} />}
+        </div>
+      )}
       <form className="max-w-xs space-y-3" onSubmit={send} aria-label="Change the password">
         <PasswordBox
           label="Present password"

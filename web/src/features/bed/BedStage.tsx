@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useBedding, useKeepPlan, useMarkDone, usePlans } from "../../api/queries";
 import { BeddingCurve } from "../../charts/BeddingCurve";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
@@ -18,6 +17,7 @@ import {
 } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
 import { Why } from "../verdict";
+import { useBedding, useKeepPlan, useMarkDone, usePlans } from "./queries";
 
 type Order = Schemas["BeddingAsk"];
 

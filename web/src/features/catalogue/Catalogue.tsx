@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { useCatalogue } from "../../api/catalogueQueries";
 import { problemText, type Schemas } from "../../api/client";
 import { FrictionCurves } from "../../charts/FrictionCurves";
 import { useUnits } from "../../lib/settings";
@@ -8,6 +7,7 @@ import { Scroll } from "../../ui/Scroll";
 import { Import } from "./Import";
 import { OwnReadings } from "./OwnReadings";
 import { type OpenPart, PartForm } from "./PartForm";
+import { useCatalogue } from "./queries";
 
 const tabs = [
   ["compounds", "Pads"],

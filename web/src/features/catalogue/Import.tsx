@@ -1,14 +1,8 @@
 import { useState } from "react";
-import {
-  type PartsFile,
-  type TableName,
-  useImportTable,
-  useLookAtTable,
-  useReadTable,
-} from "../../api/catalogueQueries";
 import { problemText, type Schemas } from "../../api/client";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
+import { type PartsFile, type TableName, useImportTable, useLookAtTable, useReadTable } from "./queries";
 
 const tables: [TableName, string][] = [
   ["compounds", "compounds and their friction"],

@@ -1,7 +1,5 @@
 import { useState } from "react";
-import { useBrakingFriction, useKeepReading, useRemoveReading, useUseOwn } from "../../api/catalogueQueries";
 import { problemText, type Schemas } from "../../api/client";
-import { useMachines } from "../../api/queries";
 import { useHand } from "../../lib/hand";
 import { useUnits } from "../../lib/settings";
 import { dateText, todayIso } from "../../lib/text";
@@ -9,6 +7,8 @@ import type { Quantity } from "../../lib/units";
 import { Button, Caution, Failure, GroupTitle } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useMachines } from "../workshop/queries";
+import { useBrakingFriction, useKeepReading, useRemoveReading, useUseOwn } from "./queries";
 
 type Compound = Schemas["CompoundOut"];
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { type TableName, useKeepPart, usePart } from "../../api/catalogueQueries";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { Button, Failure, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { SelectField, TextField } from "../../ui/fields";
+import { type TableName, useKeepPart, usePart } from "./queries";
 
 /** Which part is open: `name` and `second` find it, empty for a new one. */
 export type OpenPart = { table: TableName; name: string; second: string; key: Record<string, string> };

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { usePartsOffer } from "../../api/chooseQueries";
 import { problemText } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
+import { useSession } from "../session/queries";
 import type { Candidate } from "./candidates";
+import { usePartsOffer } from "./queries";
 
 type Props = { machineId: number; candidate: Candidate; mixed: boolean };
 

@@ -1,12 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { useCandidates, useChances, useTried } from "../../api/chooseQueries";
 import { problemText, type Schemas } from "../../api/client";
-import { useDecisions } from "../../api/decisionQueries";
-import { useUseSetUp } from "../../api/machineQueries";
-import { useFitSet, useFittedSet, useMachine, useUndoFit } from "../../api/queries";
-import { useSettledWhatIf } from "../../api/whatIf";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
@@ -14,6 +9,9 @@ import { CheckField, SelectField } from "../../ui/fields";
 import { Later } from "../../ui/Later";
 import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
+import { useDecisions } from "../decision/queries";
+import { useMachine, useUseSetUp } from "../machine/queries";
+import { useSettledWhatIf } from "../whatif";
 import { Buying } from "./Buying";
 import { Compare } from "./Compare";
 import {
@@ -28,6 +26,7 @@ import {
 import { Fluids } from "./Fluids";
 import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
+import { useCandidates, useChances, useFitSet, useFittedSet, useTried, useUndoFit } from "./queries";
 import { WeightSliders, WhatIfSliders } from "./sliders";
 
 type Weights = Schemas["WeightsIO"];

@@ -1,7 +1,5 @@
 import { useState } from "react";
-import { useCompareSets } from "../../api/chooseQueries";
 import { problemText } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { CompareTraces } from "../../charts/CompareTraces";
 import { HeatLadder } from "../../charts/HeatLadder";
 import { useUnits } from "../../lib/settings";
@@ -9,8 +7,10 @@ import type { Quantity } from "../../lib/units";
 import { Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { Scroll } from "../../ui/Scroll";
+import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import { bestOf, type Compared, linesOf } from "./differences";
+import { useCompareSets } from "./queries";
 
 const drawn: readonly (readonly [string, string, Quantity | "mu"])[] = [
   ["front_surface_C", "Ring face, front", "temperature"],

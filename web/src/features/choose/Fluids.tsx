@@ -1,13 +1,13 @@
-import { useFill, useFluids } from "../../api/chooseQueries";
 import { problemText } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, GroupTitle, type State, StateWord } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
 import { SteelRule } from "../../ui/SteelRule";
+import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import type { Candidate } from "./candidates";
 import { changeText, stateOf } from "./fluidWords";
+import { useFill, useFluidChoices } from "./queries";
 
 type Props = {
   machineId: number;
@@ -21,7 +21,7 @@ type Props = {
 export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
   const units = useUnits();
   const currency = useSession().data?.currency ?? "";
-  const found = useFluids(machineId, candidate?.key ?? null, mixed);
+  const found = useFluidChoices(machineId, candidate?.key ?? null, mixed);
   const fill = useFill(machineId);
   if (found.error && !moving)
     return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;

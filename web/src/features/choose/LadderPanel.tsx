@@ -1,5 +1,4 @@
 import { useEffect, useRef, useState } from "react";
-import { useScrub } from "../../api/chooseQueries";
 import type { Schemas } from "../../api/client";
 import { Measured } from "../../charts/frame";
 import { AXIS, FLUID, type FluidColumn, HeatLadder, type Moment, PAIR } from "../../charts/HeatLadder";
@@ -9,6 +8,7 @@ import { StateWord } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
 import { Why } from "../verdict";
 import { type Candidate, inSight, place } from "./candidates";
+import { useScrub } from "./queries";
 
 type Props = {
   machineId: number;

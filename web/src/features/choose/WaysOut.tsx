@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useWaysOut } from "../../api/chooseQueries";
 import { problemText } from "../../api/client";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
@@ -8,6 +7,7 @@ import { answerText } from "../../lib/text";
 import { Failure, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 import type { Candidate } from "./candidates";
+import { useWaysOut } from "./queries";
 
 type Props = { machineId: number; candidate: Candidate; mixed: boolean };
 

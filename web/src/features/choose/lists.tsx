@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
 import { StateWord } from "../../ui/basics";
+import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import { type Candidate, onePerPad } from "./candidates";
 import { Chance } from "./LadderPanel";

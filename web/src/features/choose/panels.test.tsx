@@ -1,9 +1,9 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it, vi } from "vitest";
-import { noWhatIf, whatIfStore } from "../../api/whatIf";
 import { systemStore } from "../../lib/settings";
 import { draw, Refused, session } from "../../testing/page.test.helper";
+import { noWhatIf, whatIfStore } from "../whatif";
 import { Buying } from "./Buying";
 import type { Candidate } from "./candidates";
 import { Fluids } from "./Fluids";

@@ -1,12 +1,12 @@
 import { useEffect, useState } from "react";
-import { useLevers } from "../../api/chooseQueries";
 import type { Schemas } from "../../api/client";
-import { isTrying, noWhatIf, useWhatIf, type WhatIf } from "../../api/whatIf";
 import { useUnits } from "../../lib/settings";
 import { gearText } from "../../lib/text";
 import { GroupTitle } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { RuleSlider } from "../../ui/RuleSlider";
+import { isTrying, noWhatIf, useWhatIf, type WhatIf } from "../whatif";
+import { useLevers } from "./queries";
 
 type Weights = Schemas["WeightsIO"];
 

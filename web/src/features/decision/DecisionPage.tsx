@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { problemText } from "../../api/client";
-import { useDecision, useShare } from "../../api/decisionQueries";
-import { useSession } from "../../api/queries";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
 import { CheckField } from "../../ui/fields";
+import { useSession } from "../session/queries";
 import { DecisionView } from "./DecisionView";
+import { useDecision, useShare } from "./queries";
 
 /** One kept decision in the workshop: read it, print it, share it. */
 export function DecisionPage() {

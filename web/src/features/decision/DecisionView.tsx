@@ -1,12 +1,11 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
-import { isTrying, noWhatIf } from "../../api/whatIf";
-import { whatIfWords } from "../../api/whatIfWords";
 import { HeatLadder } from "../../charts/HeatLadder";
 import { useUnits } from "../../lib/settings";
 import { chance, dateText, eventsText, fieldText, sentenceText } from "../../lib/text";
 import { Caution, GroupTitle, StateWord } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
+import { isTrying, noWhatIf, whatIfWords } from "../whatif";
 
 type Set = Schemas["DecidedSet"];
 type Props = {

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
-import { useDecisions, useKeepDecision, useRemoveDecision } from "../../api/decisionQueries";
-import { useSettledWhatIf } from "../../api/whatIf";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { TextField } from "../../ui/fields";
+import { useSettledWhatIf } from "../whatif";
+import { useDecisions, useKeepDecision, useRemoveDecision } from "./queries";
 
 type FormProps = {
   machineId: number;

@@ -1,10 +1,10 @@
 import { useParams } from "react-router";
 import { problemText } from "../../api/client";
-import { useShared } from "../../api/decisionQueries";
 import { systemStore } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Failure, Working } from "../../ui/basics";
 import { DecisionView } from "./DecisionView";
+import { useShared } from "./queries";
 
 /** A shared decision, for anybody with its address: nothing to sign in to, nothing to change. */
 export function SharedPage() {

@@ -2,9 +2,9 @@ import { screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { noWhatIf, whatIfStore } from "../../api/whatIf";
 import { systemStore } from "../../lib/settings";
 import { draw } from "../../testing/page.test.helper";
+import { noWhatIf, whatIfStore } from "../whatif";
 import { DecisionView } from "./DecisionView";
 import { KeepForm, Kept } from "./Kept";
 

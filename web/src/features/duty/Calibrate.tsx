@@ -1,6 +1,4 @@
 import { problemText, type Schemas } from "../../api/client";
-import { useRunTemperatures } from "../../api/dutyQueries";
-import { useCalibrate, useCalibrations, useRemoveCalibration } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { FitLadder } from "../../charts/FitLadder";
 import { useUnits } from "../../lib/settings";
@@ -10,6 +8,7 @@ import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics
 import { Progress } from "../../ui/Progress";
 import { EvidenceForm } from "./EvidenceForm";
 import { draftStore, type Entry, entryText, fitText, kindText, setDraft } from "./evidence";
+import { useCalibrate, useCalibrations, useRemoveCalibration, useRunTemperatures } from "./queries";
 
 /** Measured temperatures: they fit the model to this machine, and the fit is used everywhere until it is removed. */
 export function Calibrate({ machineId, runId }: { machineId: number; runId: number | null }) {

@@ -1,16 +1,16 @@
 import { useEffect, useRef, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
-import { useDrive, useSaveDuty } from "../../api/dutyQueries";
-import { useDuties, useMachine } from "../../api/queries";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
 import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useMachine } from "../machine/queries";
 import { Conditions } from "./Conditions";
 import { type Body, type Draft, draftStore, kindWords, useWords, wayKm } from "./drafts";
 import { KindForm } from "./KindForm";
+import { useDrive, useDuties, useSaveDuty } from "./queries";
 
 type Props = { machineId: number; draft: Draft; onDone: (duty_id: number | null) => void };
 

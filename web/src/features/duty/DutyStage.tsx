@@ -1,7 +1,5 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useCircuits, useRemoveDuty } from "../../api/dutyQueries";
-import { useChooseDuty, useDuties, useDutyTrace, useMachine } from "../../api/queries";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
@@ -9,11 +7,13 @@ import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { hoursText, sentenceText } from "../../lib/text";
 import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
 import { Calibrate } from "./Calibrate";
 import { DutyEditor } from "./DutyEditor";
 import { bodyOf, draftStore, kindWords, newBody, typedKinds } from "./drafts";
 import { Questions } from "./Questions";
+import { useChooseDuty, useCircuits, useDuties, useDutyTrace, useRemoveDuty } from "./queries";
 import { RunImport } from "./RunImport";
 
 const FIRST_LAPS = 4;

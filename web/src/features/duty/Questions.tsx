@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { problemText } from "../../api/client";
-import { useAnswer, useQuestions } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
 import { answerText, sentenceText } from "../../lib/text";
 import { Button, Caution, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
+import { useAnswer, useQuestions } from "./queries";
 
 const plain: Record<string, string> = {
   greatest_speed: "How fast down this hill, with 50 K left to the fluid's boiling point?",

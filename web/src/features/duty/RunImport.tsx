@@ -1,8 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { type Reading, type Use, useKeepRun, useLogARun, useLook, useReadRun } from "../../api/dutyQueries";
-import { useDuties } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { RunTrace } from "../../charts/RunTrace";
 import { useUnits } from "../../lib/settings";
@@ -10,6 +8,7 @@ import { clockText } from "../../lib/text";
 import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { Progress } from "../../ui/Progress";
+import { type Reading, type Use, useDuties, useKeepRun, useLogARun, useLook, useReadRun } from "./queries";
 import { doneText, guessedUses, missing, roleWords, smoothings, withRole } from "./runs";
 
 type Props = { machineId: number; onDone: (duty_id: number | null) => void };

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import { useCircuits, useSaveCircuit } from "../../api/dutyQueries";
 import { CircuitStrip } from "../../charts/CircuitStrip";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure } from "../../ui/basics";
@@ -8,6 +7,7 @@ import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
 import type { Body, FormProps } from "./drafts";
+import { useCircuits, useSaveCircuit } from "./queries";
 
 const levels = [
   ["novice", "novice"],

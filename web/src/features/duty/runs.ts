@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import type { Use } from "../../api/dutyQueries";
+import type { Use } from "./queries";
 
 type Look = Schemas["LookOut"];
 

@@ -1,6 +1,6 @@
 import { problemText } from "../../api/client";
-import { useSymptoms } from "../../api/inspectQueries";
 import { Failure, GroupTitle } from "../../ui/basics";
+import { useSymptoms } from "./queries";
 import { useCell, useSheet } from "./sheet";
 import { shareText } from "./words";
 

@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { problemText } from "../../api/client";
-import { readGauge } from "../../api/inspectQueries";
 import { createStore, useStore } from "../../lib/store";
 import { Button, Failure } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
+import { readGauge } from "./queries";
 import { useSheet } from "./sheet";
 
 type Settings = Required<Pick<Schemas["GaugeAsk"], "unit" | "story">> & { every: number };

@@ -1,12 +1,13 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
-import { useChangeHead, useFinish, useRemoveInspection } from "../../api/inspectQueries";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { dateText } from "../../lib/text";
 import { Button, Failure, StageTitle } from "../../ui/basics";
+import { DateField } from "../../ui/DateField";
 import { NumberField } from "../../ui/NumberField";
 import { GaugePanel } from "./GaugePanel";
+import { useChangeHead, useFinish, useRemoveInspection } from "./queries";
 import { ReadingCell } from "./ReadingCell";
 import { useSheet } from "./sheet";
 
@@ -130,27 +131,17 @@ function HeadFields({ machineId }: { machineId: number }) {
   const { inspection } = useSheet();
   const { system } = useUnits();
   const change = useChangeHead(machineId, inspection.id);
-  const [on, setOn] = useState(inspection.measured_on);
-  useEffect(() => setOn(inspection.measured_on), [inspection.measured_on]);
   const problem = change.error instanceof ProblemError ? change.error.problem : null;
   const refused = (name: string) => problem?.fields.find((entry) => entry.field === name)?.allowed;
   const send = (measured_on: string, odometer_km: number) => change.mutate({ measured_on, odometer_km });
   return (
     <div className="mb-3 flex flex-wrap items-start gap-x-6 gap-y-2 print:hidden">
-      <label>
-        <span className="condensed block text-xs text-muted">Measured on</span>
-        <input
-          type="date"
-          className="figures h-8 rounded-xs border border-ink bg-paper px-2 max-md:h-11"
-          value={on}
-          aria-invalid={refused("measured_on") ? true : undefined}
-          onChange={(event) => setOn(event.target.value)}
-          onBlur={() => on && on !== inspection.measured_on && send(on, inspection.odometer_km)}
-        />
-        {refused("measured_on") && (
-          <span className="condensed block text-xs text-over">▲ {refused("measured_on")}</span>
-        )}
-      </label>
+      <DateField
+        label="Measured on"
+        value={inspection.measured_on}
+        refused={refused("measured_on")}
+        onCommit={(day) => send(day, inspection.odometer_km)}
+      />
       <NumberField
         label="Odometer"
         quantity="distance"

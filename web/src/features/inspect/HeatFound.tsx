@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { problemText } from "../../api/client";
-import { usePyrometer } from "../../api/inspectQueries";
-import { useDuties, useMachine } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { addEvidence, Calibrate } from "../duty";
+import { useDuties, usePyrometer } from "../duty/queries";
+import { useMachine } from "../machine/queries";
 
 /** Temperatures that were found on the rotors: they go into the machine's calibration. */
 export function HeatFound({ machineId }: { machineId: number }) {

@@ -1,24 +1,25 @@
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { problemText } from "../../api/client";
+import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { dateText, todayIso } from "../../lib/text";
+import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { DateField } from "../../ui/DateField";
+import { NumberField } from "../../ui/NumberField";
+import { useMachine } from "../machine/queries";
+import { Causes } from "./Causes";
+import { Head } from "./Head";
+import { HeatFound } from "./HeatFound";
+import { Meaning } from "./Meaning";
+import { PrintSheet } from "./PrintSheet";
 import {
   type Inspection,
   useInspection,
   useInspections,
   useRemoveInspection,
   useStartInspection,
-} from "../../api/inspectQueries";
-import { useMachine } from "../../api/queries";
-import { useMachineId } from "../../lib/route";
-import { useUnits } from "../../lib/settings";
-import { dateText, todayIso } from "../../lib/text";
-import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
-import { NumberField } from "../../ui/NumberField";
-import { Causes } from "./Causes";
-import { Head } from "./Head";
-import { HeatFound } from "./HeatFound";
-import { Meaning } from "./Meaning";
-import { PrintSheet } from "./PrintSheet";
+} from "./queries";
 import { SheetContext, useOutbox } from "./sheet";
 import { WheelPanel } from "./WheelPanel";
 import { Whole } from "./Whole";
@@ -223,16 +224,7 @@ function Start({ machineId, onOpen }: ListProps) {
         start.mutate({ measured_on: on, odometer_km: km }, { onSuccess: (found) => onOpen(found.id) });
       }}
     >
-      <label>
-        <span className="condensed block text-xs text-muted">Measured on</span>
-        <input
-          type="date"
-          className="figures h-8 rounded-xs border border-ink bg-paper px-2"
-          value={on}
-          required
-          onChange={(event) => setOn(event.target.value)}
-        />
-      </label>
+      <DateField label="Measured on" value={on} required onChange={setOn} />
       <NumberField
         label="Odometer"
         quantity="distance"

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useOverrule } from "../../api/inspectQueries";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
+import { useOverrule } from "./queries";
 import { useSheet } from "./sheet";
 
 type Ruling = Schemas["RulingOut"];

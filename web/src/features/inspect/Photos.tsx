@@ -1,7 +1,7 @@
 import { problemText } from "../../api/client";
-import { useKeepPhoto, useRemovePhoto } from "../../api/inspectQueries";
 import { useMachineId } from "../../lib/route";
 import { Failure } from "../../ui/basics";
+import { useKeepPhoto, useRemovePhoto } from "./queries";
 import { useSheet } from "./sheet";
 
 /** Pictures of a wheel, if anyone wants them. */

@@ -1,6 +1,6 @@
-import type { Inspection } from "../../api/inspectQueries";
 import { useUnits } from "../../lib/settings";
 import { dateText, sentenceText } from "../../lib/text";
+import type { Inspection } from "./queries";
 import { padWord, shareText } from "./words";
 
 type Props = { inspection: Inspection; machine: string; owner: string };

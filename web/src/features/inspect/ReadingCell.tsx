@@ -1,10 +1,10 @@
 import { useEffect, useId, useRef, useState } from "react";
-import type { CellValue } from "../../api/inspectQueries";
 import { useUnits } from "../../lib/settings";
 import { sentenceText } from "../../lib/text";
 import { figure, parse, type Quantity, type System, unitOf, withUnit as unitText } from "../../lib/units";
 import { shown } from "../../ui/NumberField";
 import { Answer, Clash } from "./clash";
+import type { CellValue } from "./queries";
 import { goOn, useCell, useSheet } from "./sheet";
 
 // Keys that follow each other faster than this come from a gauge that types.

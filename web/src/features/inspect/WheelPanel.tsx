@@ -1,11 +1,11 @@
 import { useState } from "react";
-import type { Inspection } from "../../api/inspectQueries";
 import { WheelSection } from "../../charts/WheelSection";
 import { useUnits } from "../../lib/settings";
 import { StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { Photos } from "./Photos";
 import { PickCell, TickCell } from "./picks";
+import type { Inspection } from "./queries";
 import { ReadingCell } from "./ReadingCell";
 import { useSheet } from "./sheet";
 import {

@@ -1,4 +1,4 @@
-import type { CellValue } from "../../api/inspectQueries";
+import type { CellValue } from "./queries";
 import type { Cell } from "./sheet";
 
 /** What to do where somebody else has entered something else meanwhile: nothing is written over unseen. */

@@ -1,7 +1,7 @@
 // What was entered but is not with the server yet. It outlives a reload and a lost connection; sending again is harmless.
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import type { CellValue } from "../../api/inspectQueries";
 import { createDraft, createStore, type Store } from "../../lib/store";
+import type { CellValue } from "./queries";
 
 export type Entry = {
   value: CellValue | null;

@@ -1,9 +1,9 @@
 // The sheet of one inspection as its cells see it: what the server has, overlaid with what is still on its way.
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect } from "react";
-import { type CellValue, type Inspection, sendCells } from "../../api/inspectQueries";
 import { useStore } from "../../lib/store";
 import { type Entry, Outbox } from "./outbox";
+import { type CellValue, type Inspection, sendCells } from "./queries";
 
 export type Sheet = { inspection: Inspection; outbox: Outbox; open: boolean };
 export const SheetContext = createContext<Sheet | null>(null);

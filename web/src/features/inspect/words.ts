@@ -1,5 +1,5 @@
-import type { Inspection } from "../../api/inspectQueries";
 import type { State } from "../../ui/basics";
+import type { Inspection } from "./queries";
 
 export type Pick = { cell: string; label: string; options: readonly (readonly [string, string])[] };
 export type Tick = { cell: string; label: string };

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
-import { useLife, useRemoveMeasurement } from "../../api/queries";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, eventsText, hoursText } from "../../lib/text";
@@ -19,6 +18,7 @@ import { SteelRule } from "../../ui/SteelRule";
 import { Why } from "../verdict";
 import { MeasureForm } from "./MeasureForm";
 import { inspected, padText } from "./parts";
+import { useLife, useRemoveMeasurement } from "./queries";
 import { Shelf } from "./Shelf";
 
 type Row = Schemas["LifeRowOut"];

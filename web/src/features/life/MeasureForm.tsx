@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
-import { useMeasure } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { todayIso } from "../../lib/text";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
+import { DateField } from "../../ui/DateField";
 import { NumberField } from "../../ui/NumberField";
+import { useMeasure } from "./queries";
 
 type Props = { machineId: number; odometer_km: number };
 
@@ -75,16 +76,9 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
           onCommit={setOdometer}
         />
       </div>
-      <label className="mt-2 block">
-        <span className="condensed text-xs text-muted">Measured on</span>
-        <input
-          type="date"
-          className="figures block h-8 rounded-xs border border-ink bg-paper px-2"
-          value={on}
-          onChange={(e) => setOn(e.target.value)}
-          required
-        />
-      </label>
+      <div className="mt-2">
+        <DateField label="Measured on" value={on} required onChange={setOn} />
+      </div>
       <Button
         primary
         type="submit"

@@ -1,9 +1,9 @@
 import { problemText, type Schemas } from "../../api/client";
-import { useMount, useShelf } from "../../api/inspectQueries";
 import { useUnits } from "../../lib/settings";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { padText } from "./parts";
+import { useMount, useShelf } from "./queries";
 
 type Thing = Schemas["ShelfThing"];
 

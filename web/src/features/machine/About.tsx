@@ -1,18 +1,12 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import {
-  useChangeWords,
-  useClasses,
-  useCopyMachine,
-  useFluids,
-  useRemoveMachine,
-} from "../../api/machineQueries";
-import { useMachines } from "../../api/queries";
 import { useHand } from "../../lib/hand";
 import { useSeen } from "../../lib/seen";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
+import { useMachines } from "../workshop/queries";
+import { useChangeWords, useClasses, useCopyMachine, useFluids, useRemoveMachine } from "./queries";
 
 const driven = [
   ["front", "front wheels"],

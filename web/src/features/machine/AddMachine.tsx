@@ -1,14 +1,15 @@
 import { useNavigate } from "react-router";
 import { ProblemError, problemText } from "../../api/client";
-import { useAddMachine, useClassEstimates, useClasses } from "../../api/machineQueries";
-import { useDuties, useMachines } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useDuties } from "../duty/queries";
+import { useMachines } from "../workshop/queries";
 import { aboutText, type Draft, draftStore, emptyDraft, fieldsFor, rough, typedOnly } from "./adding";
 import { type Field, groups } from "./fields";
+import { useAddMachine, useClassEstimates, useClasses } from "./queries";
 
 /** A machine from what is known of it: every box may stay empty, and says what will stand in its place. */
 export function AddMachine() {

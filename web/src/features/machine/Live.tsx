@@ -1,6 +1,5 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import { useBalance } from "../../api/queries";
 import { BalanceDiagram } from "../../charts/BalanceDiagram";
 import { ChainDrawing } from "../../charts/ChainDrawing";
 import { SideView } from "../../charts/SideView";
@@ -10,6 +9,7 @@ import { withUnit } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
 import { Why } from "../verdict";
+import { useBalance } from "./queries";
 
 const GRAVITY = 9.80665;
 type Props = {

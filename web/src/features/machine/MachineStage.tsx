@@ -2,8 +2,6 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { isClash, type Problem, ProblemError, problemText, type Schemas } from "../../api/client";
-import { type Numbers, useChangeParts, useLeaveOpen, useMoves, useParts } from "../../api/machineQueries";
-import { useCalibrations, useChangeMachine, useMachine } from "../../api/queries";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
 import { useSeen } from "../../lib/seen";
@@ -13,12 +11,22 @@ import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../..
 import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { Progress } from "../../ui/Progress";
+import { useCalibrations } from "../duty/queries";
 import { About } from "./About";
 import { type Field, fieldOf, type Group, groups, isPart } from "./fields";
 import { Live } from "./Live";
 import { Masses } from "./Masses";
 import { methodOf } from "./methods";
 import { type Move, movesText } from "./moves";
+import {
+  type Numbers,
+  useChangeMachine,
+  useChangeParts,
+  useLeaveOpen,
+  useMachine,
+  useMoves,
+  useParts,
+} from "./queries";
 import { Upgrade } from "./Upgrade";
 import { WorkOut } from "./WorkOut";
 
@@ -42,11 +50,6 @@ export function MachineStage() {
   const parts = useParts(id);
   const [drafts, setDrafts] = useState<Numbers>({});
   const [pedal, setPedal] = useState<number | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed for one machine must not try another
-  useEffect(() => {
-    setDrafts({});
-    setPedal(null);
-  }, [id]);
   const wanted = useSearchParams()[0].get("field");
   const there = machine.data !== undefined && parts.data !== undefined;
   // A link to one number, from Why: its box is opened, brought into sight and given the focus.

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
-import { useSetMasses } from "../../api/machineQueries";
 import { useUnits } from "../../lib/settings";
 import { Button, StateWord } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useSetMasses } from "./queries";
 
 type Mass = Schemas["MassIO"];
 type Row = {

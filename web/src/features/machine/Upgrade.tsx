@@ -1,20 +1,13 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
-import {
-  type Numbers,
-  useCompare,
-  useKeepSetUp,
-  useRemoveSetUp,
-  useSetUps,
-  useUseSetUp,
-} from "../../api/machineQueries";
-import { useSession } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { parse } from "../../lib/units";
 import { Button, Failure, StateWord, Working } from "../../ui/basics";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useSession } from "../session/queries";
 import { fieldOf } from "./fields";
+import { type Numbers, useCompare, useKeepSetUp, useRemoveSetUp, useSetUps, useUseSetUp } from "./queries";
 import { rows as tableRows } from "./upgrade";
 
 const offered = [
@@ -39,8 +32,6 @@ type Props = { machine: Schemas["MachineOut"]; values: Numbers; pedal: number };
 export function Upgrade({ machine, values, pedal }: Props) {
   const units = useUnits();
   const [changes, setChanges] = useState<Numbers>({});
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was tried on one machine is not tried on another
-  useEffect(() => setChanges({}), [machine.id]);
   const compared = useCompare(machine.id, changes, pedal);
   const tried = Object.keys(changes).length > 0;
   const set = (path: string, value: number | null) =>

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { problemText } from "../../api/client";
-import { useWorkOut } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
 import { Button, Caution, StateWord } from "../../ui/basics";
@@ -8,6 +7,7 @@ import { Drawer } from "../../ui/Drawer";
 import { NumberField } from "../../ui/NumberField";
 import { fieldOf } from "./fields";
 import { type Method, methodOf, numbersOf } from "./methods";
+import { useWorkOut } from "./queries";
 
 type Values = Record<string, number | null>;
 type Props = {

@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
-import type { Numbers } from "../../api/machineQueries";
 import { createDraft } from "../../lib/store";
 import { figure, type System, unitOf } from "../../lib/units";
 import { allFields, type Field } from "./fields";
+import type { Numbers } from "./queries";
 
 export type Draft = {
   name: string;

@@ -1,21 +1,50 @@
 import { useState } from "react";
 import { problemText } from "../../api/client";
-import { useSignIn } from "../../api/queries";
 import { Button, Failure, StageTitle } from "../../ui/basics";
+import { Drawer } from "../../ui/Drawer";
+import { useSignIn, useSignInAgain } from "./queries";
 
+/** The first page of who is not signed in. */
 export function SignIn() {
   const signIn = useSignIn();
+  return (
+    <main className="mx-auto max-w-xs p-6">
+      <StageTitle title="Sign in to Thermaxis" note="With the name and password your workshop gave you." />
+      <Form {...signIn} send={signIn.mutate} />
+    </main>
+  );
+}
+
+/** Over the page where a session has ended: what was typed stays, and goes on its way after the sign-in. */
+export function SignInAgain() {
+  const signIn = useSignInAgain();
+  return (
+    <Drawer open onClose={() => undefined} title="Sign in again">
+      <p className="mb-3">
+        Your session has ended. Nothing on the page is lost: it goes on where it was as soon as you are back.
+      </p>
+      <Form {...signIn} send={signIn.mutate} />
+    </Drawer>
+  );
+}
+
+type FormProps = {
+  isPending: boolean;
+  error: Error | null;
+  send: (body: { username: string; password: string }) => void;
+};
+
+function Form({ isPending, error, send }: FormProps) {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const field = "block h-9 w-full rounded-xs border border-ink bg-paper px-2";
   return (
-    <main className="mx-auto max-w-xs p-6">
-      <StageTitle title="Sign in to Thermaxis" note="With the name and password your workshop gave you." />
+    <>
       <form
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          signIn.mutate({ username, password });
+          send({ username, password });
         }}
       >
         <label className="block">
@@ -39,11 +68,11 @@ export function SignIn() {
             required
           />
         </label>
-        <Button primary type="submit" disabled={signIn.isPending}>
+        <Button primary type="submit" disabled={isPending}>
           Sign in
         </Button>
       </form>
-      {signIn.error && <Failure text={problemText(signIn.error)} />}
-    </main>
+      {error && <Failure text={problemText(error)} />}
+    </>
   );
 }

@@ -1,1 +1,1 @@
-export { SignIn } from "./SignIn";
+export { SignIn, SignInAgain } from "./SignIn";

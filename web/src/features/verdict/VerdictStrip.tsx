@@ -1,16 +1,14 @@
 import { useEffect, useRef, useState } from "react";
-import { useLevers } from "../../api/chooseQueries";
 import { problemText, type Schemas } from "../../api/client";
-import { useRanges, useVerdict } from "../../api/queries";
-import { isTrying, useWhatIf } from "../../api/whatIf";
-import { whatIfWords } from "../../api/whatIfWords";
-import { whyStore } from "../../api/whyQueries";
 import { useUnits } from "../../lib/settings";
 import { eventsText, roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { useLevers } from "../choose/queries";
+import { isTrying, useWhatIf, whatIfWords } from "../whatif";
 import { changesOf } from "./changes";
+import { useRanges, useVerdict, whyStore } from "./queries";
 
 type Reading = Schemas["ReadingOut"];
 type Range = Schemas["RangeOut"];

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { type WhyAsk, whyStore } from "../../api/whyQueries";
+import { type WhyAsk, whyStore } from "./queries";
 
 /** `of` is the key of the set it belongs to: React keeps the word `key` for itself. */
 type Props = Omit<WhyAsk, "key"> & { of?: string; children: ReactNode; className?: string };

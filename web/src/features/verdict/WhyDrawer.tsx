@@ -1,13 +1,12 @@
 import { Link } from "react-router";
 import { problemText } from "../../api/client";
-import { useRanges } from "../../api/queries";
-import { useWhy, whyStore } from "../../api/whyQueries";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { changeIn, fieldText, fieldValueText, twoFiguresText } from "../../lib/text";
 import { Caution, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { HowSure, Influences } from "./HowSure";
+import { useRanges, useWhy, whyStore } from "./queries";
 
 const strip = ["rotor", "window", "pedal", "fluid", "life"];
 

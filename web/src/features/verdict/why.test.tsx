@@ -1,9 +1,9 @@
 import { cleanup, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it } from "vitest";
-import { noWhatIf, whatIfStore } from "../../api/whatIf";
-import { whyStore } from "../../api/whyQueries";
 import { draw } from "../../testing/page.test.helper";
+import { noWhatIf, whatIfStore } from "../whatif";
+import { whyStore } from "./queries";
 import { Why } from "./Why";
 import { WhyDrawer } from "./WhyDrawer";
 

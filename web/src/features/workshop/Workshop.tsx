@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
-import { useImportCase, useRemoveMachine } from "../../api/machineQueries";
-import { useOverview } from "../../api/queries";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
 import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { useRemoveMachine } from "../machine/queries";
 import { nextStep, worstOf } from "./next";
+import { useImportCase, useOverview } from "./queries";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {

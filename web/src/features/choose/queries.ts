@@ -1,12 +1,34 @@
-// The choice: every set judged, the drawn ones while a slider moves, sets side by side, chances, ways out, fluids.
+// The choice, and the set that is on.
 import { keepPreviousData, type QueryClient, useQuery } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
-import { useRefresh } from "./queries";
-import { noWhatIf, useSettledWhatIf, useWhatIf, whatIfStore } from "./whatIf";
-import { followed } from "./work";
+import { answer, client, type Schemas } from "../../api/client";
+import { at, useRefresh } from "../../api/keys";
+import { useOnce } from "../../api/once";
+import { followed } from "../../api/work";
+import { noWhatIf, useSettledWhatIf, useWhatIf, whatIfStore } from "../whatif";
 
-const at = (machine_id: number) => ({ path: { machine_id } });
+export function useFittedSet(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "set"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/set", { params: at(id) })),
+  });
+}
+
+export function useFitSet(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (body: Schemas["FitAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/set", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useUndoFit(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: () => answer(client.DELETE("/api/machines/{machine_id}/set", { params: at(id) })),
+    onSuccess: refresh,
+  });
+}
 
 export function useLevers(id: number) {
   return useQuery({
@@ -106,7 +128,7 @@ export function useWaysOut(id: number, key: string, mixed: boolean, asked: boole
   });
 }
 
-export function useFluids(id: number, key: string | null, mixed: boolean) {
+export function useFluidChoices(id: number, key: string | null, mixed: boolean) {
   const body = { ...useSettledWhatIf(id), key, mixed };
   return useQuery({
     queryKey: ["machine", id, "fluids", body],

@@ -1,7 +1,7 @@
-// Kept decisions and shortlists.
+// Decisions that were kept.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
+import { answer, client, type Schemas } from "../../api/client";
+import { useOnce } from "../../api/once";
 
 const row = (decision_id: number) => ({ path: { decision_id } });
 

@@ -1,13 +1,66 @@
-// Adding, describing, copying and comparing machines.
+// Adding, describing, changing, copying and comparing machines.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
-import { askAgain, useRefresh } from "./queries";
-import { followed } from "./work";
+import { answer, client, type Schemas } from "../../api/client";
+import { askAgain, at, useRefresh } from "../../api/keys";
+import { useOnce } from "../../api/once";
+import { followed } from "../../api/work";
 
-const at = (machine_id: number) => ({ path: { machine_id } });
+type Figures = Record<string, number | null>;
+
+export function useMachine(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "detail"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}", { params: at(id) })),
+  });
+}
+
+export function useChangeMachine(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: ({ changes, seen }: { changes: Figures; seen: Figures }) =>
+      answer(
+        client.PATCH("/api/machines/{machine_id}", {
+          params: at(id),
+          body: { changes, left_open: [], seen },
+        }),
+      ),
+    // Whether it was kept or somebody else was first: what is there now is asked for.
+    onSettled: refresh,
+  });
+}
+
+/** What follows from measured lengths and weights; asked as soon as all of them are there. */
+export function useWorkOut(method: string, numbers: Record<string, number | null> | null) {
+  return useQuery({
+    queryKey: ["work-out", method, numbers],
+    enabled: numbers !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/measure/{method}", {
+          params: { path: { method } },
+          body: { numbers: numbers ?? {} },
+          signal,
+        }),
+      ),
+    placeholderData: numbers === null ? undefined : keepPreviousData,
+    retry: false,
+  });
+}
+
+export function useBalance(id: number, body: Schemas["BalanceAsk"]) {
+  return useQuery({
+    queryKey: ["machine", id, "balance", body],
+    queryFn: ({ signal }) =>
+      answer(client.POST("/api/machines/{machine_id}/balance", { params: at(id), body, signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
 export type Numbers = Record<string, number | null>;
+
 type Words = Record<string, string>;
+
 type PartNumbers = Record<string, number | string>;
 
 export function useClasses() {
@@ -59,14 +112,6 @@ export function useCopyMachine(id: number) {
     mutationFn: (name: string) =>
       answer(client.POST("/api/machines/{machine_id}/copy", { params: at(id), body: { name } })),
     onSuccess: added,
-  });
-}
-
-export function useImportCase() {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: (document: Record<string, unknown>) => answer(client.POST("/api/cases", { body: document })),
-    onSuccess: () => queries.invalidateQueries(),
   });
 }
 

@@ -1,14 +1,11 @@
-// The catalogue, and files of parts.
+// The catalogue, its files, and friction of the workshop's own.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
+import { answer, client, type Schemas } from "../../api/client";
+import { useOnce } from "../../api/once";
 
 export type TableName = Schemas["TableForm"]["table"];
-export type PartsFile = { file: File; table: TableName; mapping: Record<string, string> };
 
-export function useCatalogue() {
-  return useQuery({ queryKey: ["catalogue"], queryFn: () => answer(client.GET("/api/catalogue")) });
-}
+export type PartsFile = { file: File; table: TableName; mapping: Record<string, string> };
 
 function form({ file, table, mapping }: PartsFile): FormData {
   const body = new FormData();
@@ -23,6 +20,10 @@ const sent = (parts: PartsFile) => ({
   body: { file: "", table: parts.table, mapping: "" },
   bodySerializer: () => form(parts),
 });
+
+export function useCatalogue() {
+  return useQuery({ queryKey: ["catalogue"], queryFn: () => answer(client.GET("/api/catalogue")) });
+}
 
 export function useLookAtTable() {
   return useOnce({

@@ -1,14 +1,15 @@
-// Inspections, the stand-ins that are held at a machine, and its sets on the shelf.
+// Inspections, and the gauge held at a machine.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
-import { useRefresh } from "./queries";
+import { answer, client, type Schemas } from "../../api/client";
+import { at, useRefresh } from "../../api/keys";
+import { useOnce } from "../../api/once";
 
 export type Inspection = Schemas["InspectionOut"];
+
 export type CellValue = Schemas["CellOut"]["value"];
 
-const at = (machine_id: number) => ({ path: { machine_id } });
 const of = (inspection_id: number) => ({ path: { inspection_id } });
+
 const key = (id: number) => ["inspection", id];
 
 export function useInspections(machineId: number) {
@@ -98,13 +99,6 @@ export function readGauge(id: number, body: Schemas["GaugeAsk"]) {
   return answer(client.POST("/api/inspections/{inspection_id}/gauge", { params: of(id), body }));
 }
 
-export function usePyrometer(machineId: number) {
-  return useOnce({
-    mutationFn: (body: Schemas["PyrometerAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/pyrometer", { params: at(machineId), body })),
-  });
-}
-
 export function useKeepPhoto(machineId: number, id: number) {
   const queries = useQueryClient();
   const refresh = useRefresh(machineId);
@@ -138,31 +132,5 @@ export function useRemovePhoto(id: number) {
         }),
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: key(id) }),
-  });
-}
-
-export function useShelf(machineId: number) {
-  return useQuery({
-    queryKey: ["machine", machineId, "shelf"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/shelf", { params: at(machineId) })),
-  });
-}
-
-/** Put something of the shelf on the axle it was on last. */
-export function useMount(machineId: number) {
-  const refresh = useRefresh(machineId);
-  return useOnce({
-    mutationFn: ({ id, kind, axle }: Pick<Schemas["ShelfThing"], "id" | "kind" | "axle">) => {
-      const params = { path: { machine_id: machineId, thing_id: id } };
-      return answer(
-        kind === "pads"
-          ? client.POST("/api/machines/{machine_id}/shelf/pads/{thing_id}/mount", { params, body: { axle } })
-          : client.POST("/api/machines/{machine_id}/shelf/rotors/{thing_id}/mount", {
-              params,
-              body: { axle },
-            }),
-      );
-    },
-    onSuccess: refresh,
   });
 }

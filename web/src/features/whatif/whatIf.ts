@@ -1,7 +1,7 @@
 // What is being tried, per machine: on the sliders, never saved.
 import { useEffect, useState } from "react";
-import { createStore, useStore } from "../lib/store";
-import type { Schemas } from "./client";
+import type { Schemas } from "../../api/client";
+import { createStore, useStore } from "../../lib/store";
 
 export type WhatIf = Required<Schemas["WhatIf"]>;
 export const noWhatIf: WhatIf = {

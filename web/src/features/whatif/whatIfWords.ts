@@ -1,6 +1,6 @@
-import { gearText } from "../lib/text";
-import { figure, type System, unitOf, withUnit } from "../lib/units";
-import type { Schemas } from "./client";
+import type { Schemas } from "../../api/client";
+import { gearText } from "../../lib/text";
+import { figure, type System, unitOf, withUnit } from "../../lib/units";
 import { noWhatIf, type WhatIf } from "./whatIf";
 
 /** What is being tried, each change in a few words, in the order of the sliders. */

@@ -1,11 +1,109 @@
-// Duties, circuits and recorded runs.
+// Duties, circuits, recorded runs, inverse questions and calibrations.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { answer, client, type Schemas } from "./client";
-import { useOnce } from "./once";
-import { followed } from "./work";
+import { answer, client, type Schemas } from "../../api/client";
+import { at, useRefresh } from "../../api/keys";
+import { useOnce } from "../../api/once";
+import { followed } from "../../api/work";
+import { useSettledWhatIf } from "../whatif";
 
-const at = (machine_id: number) => ({ path: { machine_id } });
+export function useDuties() {
+  return useQuery({ queryKey: ["duties"], queryFn: () => answer(client.GET("/api/duties")) });
+}
+
+export function useChooseDuty(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (duty_id: number) =>
+      answer(client.PUT("/api/machines/{machine_id}/duty", { params: at(id), body: { duty_id } })),
+    onSuccess: refresh,
+  });
+}
+
+export function useDutyTrace(id: number, dutyId: number | null, until_s: number | null) {
+  return useQuery({
+    queryKey: ["machine", id, "trace", dutyId, until_s],
+    enabled: dutyId !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET("/api/machines/{machine_id}/duties/{duty_id}/trace", {
+          params: {
+            path: { machine_id: id, duty_id: dutyId ?? 0 },
+            query: until_s === null ? {} : { until_s },
+          },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useQuestions(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "questions"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/questions", { params: at(id) })),
+  });
+}
+
+/** One inverse question, solved when `asked`. */
+export function useAnswer(id: number, question: string, asked: boolean) {
+  const body = { ...useSettledWhatIf(id), question };
+  return useQuery({
+    queryKey: ["machine", id, "answer", body],
+    enabled: asked,
+    queryFn: ({ signal }) =>
+      followed(`answer-${question}`, signal, (headers) =>
+        answer(client.POST("/api/machines/{machine_id}/answer", { params: at(id), body, headers, signal })),
+      ),
+  });
+}
+
+export function useCalibrations(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "calibrations"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/calibrations", { params: at(id) })),
+  });
+}
+
+/** Fit evidence: tried first, kept on demand. `stop` ends a fit that takes too long. */
+export function useCalibrate(id: number) {
+  const refresh = useRefresh(id);
+  const control = useRef<AbortController | null>(null);
+  const mutation = useOnce({
+    mutationFn: (body: Schemas["CalibrationAsk"]) => {
+      control.current = new AbortController();
+      const { signal } = control.current;
+      return followed("calibrate", signal, (headers) =>
+        answer(
+          client.POST("/api/machines/{machine_id}/calibrations", { params: at(id), body, headers, signal }),
+        ),
+      );
+    },
+    onSuccess: (_, body) => (body.keep ? refresh() : undefined),
+  });
+  return { ...mutation, stop: () => control.current?.abort() };
+}
+
+export function useRemoveCalibration(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
+      answer(
+        client.PUT("/api/calibrations/{calibration_id}/removed", {
+          params: { path: { calibration_id: row } },
+          body: { removed },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function usePyrometer(machineId: number) {
+  return useOnce({
+    mutationFn: (body: Schemas["PyrometerAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/pyrometer", { params: at(machineId), body })),
+  });
+}
 
 export function useCircuits() {
   return useQuery({ queryKey: ["circuits"], queryFn: () => answer(client.GET("/api/circuits")) });
@@ -78,6 +176,7 @@ const form = (parts: Record<string, string | Blob>) => {
   for (const [name, value] of Object.entries(parts)) data.append(name, value);
   return data;
 };
+
 // The schema knows the parts of a form as strings; what is sent is the form itself.
 const sent = <T>(parts: Record<string, string | Blob>) => ({
   body: parts as T,
@@ -92,6 +191,7 @@ export function useLook() {
 
 /** What a column of a recorded run holds, and in which unit. */
 export type Use = { column: number; role: string; unit: string };
+
 export type Reading = { file: File; uses: Use[]; smoothing: string };
 
 /** A recorded run read with a mapping; long files show how far they are and can be stopped. */

@@ -1,0 +1,84 @@
+// Who is here: sign in and out, the password.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, ProblemError, type Schemas } from "../../api/client";
+import { expiredStore } from "../../api/expired";
+import { useOnce } from "../../api/once";
+import { clearDrafts, setPerson } from "../../lib/store";
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: async () => {
+      try {
+        const session = await answer(client.GET("/api/session"));
+        setPerson(session.user);
+        return session;
+      } catch (error) {
+        if (error instanceof ProblemError && error.problem.status === 401) setPerson(null);
+        throw error;
+      }
+    },
+    retry: false,
+  });
+}
+
+export function useSignIn() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
+    // What whoever sat here before had on the page is not shown while one's own is on its way.
+    onSuccess: () => queries.resetQueries(),
+  });
+}
+
+/**
+ * Sign in again over the page as it stands, which goes on with what it was doing; somebody else than before begins at
+ * the workshop, with nothing of the other's on the page.
+ */
+export function useSignInAgain() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
+    onSuccess: (session, body) => {
+      const before = queries.getQueryData<Schemas["Session"]>(["session"]);
+      if (before && before.user !== session.user) {
+        queries.clear();
+        location.assign("/");
+        return;
+      }
+      queries.setQueryData(["session"], session);
+      setPerson(body.username);
+      expiredStore.set(false);
+      void queries.invalidateQueries();
+    },
+  });
+}
+
+/** Work in another workshop one belongs to: everything on the page is that one's from then on. */
+export function useChooseWorkshop() {
+  return useOnce({
+    mutationFn: (workshop_id: number) =>
+      answer(client.PUT("/api/session/workshop", { body: { workshop_id } })),
+    onSuccess: () => location.assign("/"),
+  });
+}
+
+export function useSignOut() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: () => answer(client.DELETE("/api/session")),
+    onSuccess: () => {
+      clearDrafts();
+      // What was looked at is not left in the page's memory either.
+      queries.clear();
+      location.assign("/");
+    },
+  });
+}
+
+/** Another password; every other session of the person ends. */
+export function useChangePassword() {
+  return useOnce({
+    mutationFn: (body: Schemas["NewPassword"]) => answer(client.PUT("/api/session/password", { body })),
+  });
+}

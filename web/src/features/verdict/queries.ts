@@ -1,0 +1,66 @@
+// The strip, how sure it is, and why.
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { at } from "../../api/keys";
+import { afterOthers } from "../../api/quiet";
+import { followed } from "../../api/work";
+import { createStore } from "../../lib/store";
+import { useSettledWhatIf, useWhatIf } from "../whatif";
+
+export function useVerdict(id: number) {
+  const [whatIf] = useWhatIf(id);
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ["machine", id, "verdict", whatIf],
+    queryFn: async ({ signal }) => {
+      await afterOthers(queries, ["tried"], signal);
+      return answer(
+        client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }),
+      );
+    },
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** How sure the five readings are; asked for once the sliders rest, and nothing while they move. */
+export function useRanges(id: number, ready: boolean): Schemas["RangesOut"] | undefined {
+  const [whatIf] = useWhatIf(id);
+  const body = useSettledWhatIf(id);
+  const queries = useQueryClient();
+  const query = useQuery({
+    queryKey: ["machine", id, "ranges", body],
+    enabled: ready,
+    queryFn: async ({ signal }) => {
+      await afterOthers(queries, ["candidates"], signal);
+      return followed("ranges", signal, (headers) =>
+        answer(client.POST("/api/machines/{machine_id}/ranges", { params: at(id), body, headers, signal })),
+      );
+    },
+  });
+  return body === whatIf ? query.data : undefined;
+}
+
+/** A number by its topic, and whose it is: of a set, a pedal force, a bedding plan; else the machine as it stands. */
+export type WhyAsk = { topic: string } & Partial<
+  Pick<Schemas["WhyAsk"], "key" | "mixed" | "weights" | "pedal_force_N" | "rotor_C" | "bedding" | "stop">
+>;
+
+export const whyStore = createStore<WhyAsk | null>(null);
+
+export function useWhy(id: number, ask: WhyAsk | null) {
+  const [whatIf] = useWhatIf(id);
+  const { topic = "", ...rest } = ask ?? {};
+  const body = { ...whatIf, ...rest } as Schemas["WhyAsk"];
+  return useQuery({
+    queryKey: ["machine", id, "why", topic, body],
+    enabled: ask !== null,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/machines/{machine_id}/why/{reading}", {
+          params: { path: { machine_id: id, reading: topic } },
+          body,
+          signal,
+        }),
+      ),
+  });
+}

@@ -1,0 +1,2 @@
+export { isTrying, noWhatIf, useSettledWhatIf, useWhatIf, type WhatIf, whatIfStore } from "./whatIf";
+export { whatIfWords } from "./whatIfWords";
