@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.catalogue.models import Fluid, Pad, Rotor
 from thermaxis.formats.catalogue_table import TABLES
@@ -242,7 +243,7 @@ def test_own_readings_stand_beside_the_curve_and_count_when_asked_to(demo: Api) 
     before = demo.post(f"{machine}/why/cold_mu", {})["numbers"]
     assert demo.put(f"{pad}/use-own", {"use_own": True})["use_own"]
     after = demo.post(f"{machine}/why/cold_mu", {})["numbers"]
-    cold = [float(text.rsplit(": ", 1)[1].split(" ")[0]) for text in (before, after)]
+    cold = [float(metric(said).rsplit(": ", 1)[1].split(" ")[0]) for said in (before, after)]
     assert cold[1] == pytest.approx(cold[0] * curve["own_ratio"], abs=0.002)
     gone = demo.put(f"/catalogue/readings/{reading['id']}/removed", {"removed": True})
     assert (gone["own"], gone["own_ratio"]) == ([], 1.0)

@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem
 from thermaxis.core.physics.fluid import boiling_point
 from thermaxis.core.planning.explain.explain import TOPICS
@@ -17,7 +18,8 @@ def horse_box(demo: Api) -> str:
 
 
 def strip(demo: Api, machine: str, **what_if: Any) -> dict[str, float]:
-    return {row["name"]: row["value"] for row in demo.post(f"{machine}/verdict", what_if)["readings"]}
+    rows = demo.post(f"{machine}/verdict", what_if)["readings"]
+    return {row["name"]: row["left"] if row["name"] == "fluid" else row["value"] for row in rows}
 
 
 def test_every_lever_moves_the_strip_the_way_it_should(demo: Api, relay_roadster: str) -> None:
@@ -85,7 +87,7 @@ def test_mixed_compounds_are_offered_judged_and_fitted(demo: Api, relay_roadster
     assert two["pads"] == f"{two['pad']} with {two['rear_pad']} behind"
     side = demo.post(f"{relay_roadster}/sets/compare", {"mixed": True, "keys": [two["key"], same[0]["key"]]})["sets"]
     assert 0.4 < side[0]["front_share"] < 0.9
-    fitted = demo.post(f"{relay_roadster}/set", {"mixed": True, "key": two["key"], "reason": two["reason"]})
+    fitted = demo.post(f"{relay_roadster}/set", {"mixed": True, "key": two["key"], "reason": metric(two["reason"])})
     assert two["pad"] in fitted["name"]
     assert demo.get(f"{relay_roadster}/set")["rear_pads"] == two["rear_pad"]
 
@@ -121,9 +123,12 @@ def test_a_set_up_too_big_for_the_wheel_is_out_whatever_it_bears(demo: Api, rela
     assert rows
     for row in rows:
         assert row["rejected_for"] == "does not fit"
-        assert row["reason"] == "It does not fit inside the front wheel: 4.2 mm are missing between caliper and rim."
+        assert (
+            metric(row["reason"])
+            == "It does not fit inside the front wheel: 4.2 mm are missing between caliper and rim."
+        )
     (way,) = demo.post(f"{relay_roadster}/sets/ways-out", {"key": rows[0]["key"]})["ways"]
-    assert "4.2 mm more radius inside" in way["text"]
+    assert "4.2 mm more radius inside" in metric(way["text"])
     assert way["value"] == pytest.approx(0.0042)
 
 
@@ -204,7 +209,7 @@ def test_any_number_of_any_set_can_be_opened(demo: Api, relay_roadster: str, top
     series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}, "stop": 4} if TOPICS[topic].of_stop else {}
     for asked in (series, {"key": key, **series}):
         found = demo.post(f"{relay_roadster}/why/{topic}", asked)
-        assert found["numbers"]
+        assert metric(found["numbers"])
         assert found["source"]
         # Nothing but the speed trace decides how long the brakes are on.
         assert len(found["inputs"]) <= 8
@@ -226,25 +231,25 @@ def test_a_number_is_opened_for_the_set_the_what_if_and_the_pedal_it_was_shown_f
     choice = demo.post(f"{relay_roadster}/candidates", {"extra_mass_kg": 100})
     for row in (choice["ranked"][0], choice["rejected"][0]):
         found = demo.post(f"{relay_roadster}/why/peak_front", {"key": row["key"], "extra_mass_kg": 100})
-        said = float(found["numbers"].split("face at most ")[1].split(" ")[0])
+        said = float(metric(found["numbers"]).split("face at most ")[1].split(" ")[0])
         assert said == pytest.approx(row["front"]["peak_C"], abs=0.6)
         assert row["pads"] in found["title"]
         sure = demo.post(f"{relay_roadster}/sets/chances", {"keys": [row["key"]], "extra_mass_kg": 100})
         chance = demo.post(f"{relay_roadster}/why/chance", {"key": row["key"], "extra_mass_kg": 100})
         crossing = round(sure["sets"][0]["any_probability"] * sure["draws"])
-        assert f"runs over a limit: {crossing} of {sure['draws']} " in chance["numbers"]
+        assert f"runs over a limit: {crossing} of {sure['draws']} " in metric(chance["numbers"])
         assert 0.5 < sum(entry["variance_share"] for entry in chance["decided_by"]) < 1.3
-        assert "friction ±8 %" in chance["assumptions"][-1]
+        assert "friction ±8 %" in metric(chance["assumptions"][-1])
     balance = demo.post(f"{relay_roadster}/balance", {"pedal_force_N": 120, "rotor_C": 200, "changes": {}})
     torque = demo.post(f"{relay_roadster}/why/torque_front", {"pedal_force_N": 120, "rotor_C": 200})
-    assert f"= {balance['statics']['front_torque_Nm']:.0f} N m" in torque["numbers"]
+    assert f"= {balance['statics']['front_torque_Nm']:.0f} N m" in metric(torque["numbers"])
     plan = demo.post(f"{relay_roadster}/bedding", {"top_speed_mps": 25, "hard_g": 0.6})
     bed = demo.post(f"{relay_roadster}/why/peak_front", {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}})
-    assert f"face at most {plan['peak_front_C']:.0f} °C" in bed["numbers"]
+    assert f"face at most {plan['peak_front_C']:.0f} °C" in metric(bed["numbers"])
     series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}}
     for stop in (plan["stops"][0], plan["stops"][-1]):
         opened = demo.post(f"{relay_roadster}/why/stop_rear", {**series, "stop": stop["number"]})
-        assert f"ring's mean = {stop['rear_C']:.0f} °C" in opened["numbers"]
+        assert f"ring's mean = {stop['rear_C']:.0f} °C" in metric(opened["numbers"])
     for wrong in ({**series, "stop": len(plan["stops"]) + 1}, series, {"stop": 1}):
         assert_problem(demo.post(f"{relay_roadster}/why/stop_front", wrong, status=422), 422, "stop")
 

@@ -136,6 +136,7 @@ def test_units_are_in_the_names() -> None:
         "workshop_id",
         "version",
         "seen",
+        "left",
         "kept",
         "photo_id",
         "price",

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
@@ -67,7 +68,7 @@ def test_a_year_later_it_reads_the_same(
 def test_fitting_keeps_its_decision_with_the_next_best_beside_it(demo: Api, relay_roadster: str) -> None:
     choice = demo.post(f"{relay_roadster}/candidates", {})
     second = choice["ranked"][1]
-    demo.post(f"{relay_roadster}/set", {"key": second["key"], "reason": second["reason"]})
+    demo.post(f"{relay_roadster}/set", {"key": second["key"], "reason": metric(second["reason"])})
     (row,) = demo.get(f"{relay_roadster}/decisions")
     assert row["fitted"]
     content = demo.get(f"/decisions/{row['id']}")["content"]
@@ -141,7 +142,7 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
     assert 1 <= response.content.count(b"/Type /Page\n") <= 3
     text = "\n".join(said)
     for entry in kept["content"]["sets"]:
-        assert entry["reason"] in text
+        assert metric(entry["reason"]) in text
         assert f"{entry['front']['peak_C']:.0f} °C" in text
     for expected in (
         "Ask about μ at 20 °C",

@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.choose.models import Decision
@@ -90,14 +91,14 @@ def test_the_duty_changes_the_ranking_and_the_reasons(demo: Api, roadster: str) 
         hottest = max(row["front"]["peak_C"], row["rear"]["peak_C"])
         rejected_by_heat = row["rejected_for"] in ("pad fades", "rotor too hot")
         # The peak is sent with one decimal, the sentence rounds the whole number: they may part at the half.
-        said = any(f"{hottest + off:.0f} °C" in row["reason"] for off in (-0.06, 0.06))
-        assert said or rejected_by_heat or row["rejected_for"], row["reason"]
+        said = any(f"{hottest + off:.0f} °C" in metric(row["reason"]) for off in (-0.06, 0.06))
+        assert said or rejected_by_heat or row["rejected_for"], metric(row["reason"])
         assert sum(row["front"]["profile"]) == pytest.approx(1.0, abs=0.01)
         assert sum(row["rear"]["profile"]) == pytest.approx(1.0, abs=0.01)
     out = next(row for row in track["rejected"] if row["pad"] == "Burnside Quiet")
     assert out["rejected_for"] == "pad fades"
-    assert f"{out['front']['peak_C']:.0f} °C" in out["reason"]
-    assert "400 °C" in out["reason"]
+    assert f"{out['front']['peak_C']:.0f} °C" in metric(out["reason"])
+    assert "400 °C" in metric(out["reason"])
 
 
 def test_weights_rank_again_without_changing_a_number(demo: Api, roadster: str) -> None:
@@ -139,7 +140,9 @@ def test_every_reading_can_be_opened(demo: Api, roadster: str, reading: str) -> 
     )
     assert left == pytest.approx(entering, rel=1e-6)
     strip = {entry["name"]: entry for entry in demo.post(f"{roadster}/verdict", WHAT_IF)["readings"]}
-    assert f"{strip[reading]['value']:.0f}" in why["numbers"] or f"{strip[reading]['value']:.1f}" in why["numbers"]
+    assert f"{strip[reading]['value']:.0f}" in metric(why["numbers"]) or f"{strip[reading]['value']:.1f}" in metric(
+        why["numbers"]
+    )
 
 
 def test_life_is_explained_by_the_pad_that_is_due_first(demo: Api, roadster: str) -> None:
@@ -209,7 +212,7 @@ def test_a_duty_trace_adds_up(demo: Api, roadster: str) -> None:
 def test_fit_then_undo(demo: Api, roadster: str) -> None:
     relay(demo, roadster)
     best = demo.post(f"{roadster}/candidates", WHAT_IF)["ranked"][0]
-    fitted = demo.post(f"{roadster}/set", {"key": best["key"], "reason": best["reason"]})
+    fitted = demo.post(f"{roadster}/set", {"key": best["key"], "reason": metric(best["reason"])})
     assert best["pad"] in fitted["name"]
     assert fitted["can_undo"]
     row = Decision.objects.get(fitting__isnull=False)
@@ -279,7 +282,8 @@ def test_the_case_file_solves_to_what_the_page_shows(
     shown = {entry["name"]: entry for entry in demo.post(f"{roadster}/verdict", WHAT_IF)["readings"]}
     assert solved["front"]["peak_surface_C"] == shown["rotor"]["value"]
     greatest = demo.get(roadster)["values"]["hydraulics.max_pedal_force_N"]
-    assert greatest - solved["peak_pedal_force_N"] == shown["pedal"]["value"]
+    assert solved["peak_pedal_force_N"] == shown["pedal"]["value"]
+    assert greatest == shown["pedal"]["limit"]
 
 
 def test_what_ruler_and_scales_say_is_worked_out(demo: Api) -> None:

@@ -9,6 +9,7 @@ from typing import Any
 
 import pytest
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.fitted.models import Calibration
@@ -95,7 +96,7 @@ def test_each_duty_poses_its_own_questions_and_every_one_has_an_answer(demo: Api
             found = demo.post(f"{path}/answer", {**WHAT_IF, "question": question})
             assert found["outcome"] in ("value", "all", "none")
             assert (found["value"] is None) == (found["outcome"] == "none")
-            assert found["text"].endswith(".")
+            assert metric(found["text"]).endswith(".")
 
 
 def test_a_what_if_moves_the_answer(demo: Api) -> None:
@@ -133,7 +134,7 @@ def test_a_calibration_is_tried_kept_used_everywhere_and_removed(demo: Api, mach
     assert narrow["ranges"][0]["p90"] - narrow["ranges"][0]["p10"] < 0.8 * (wide["p90"] - wide["p10"])
     choice = demo.post(f"{machine}/candidates", WHAT_IF)
     why = demo.post(f"{machine}/why/rotor", WHAT_IF)
-    assert why["assumptions"][0].startswith(f"front cooling × {kept['front']['cooling']:.2f}")
+    assert metric(why["assumptions"][0]).startswith(f"front cooling × {kept['front']['cooling']:.2f}")
     cooling = [entry for entry in why["inputs"] if entry["field"] == "front.cooling_factor"]
     assert [entry["estimate"] for entry in cooling] == [False]
     fitted = next(entry for entry in [*choice["ranked"], *choice["rejected"]] if entry["fitted"])

@@ -11,6 +11,7 @@ from django.db import DatabaseError, OperationalError
 from django.test import Client
 
 from tests.pictures import picture
+from tests.said import metric
 from tests.workshop import Api, assert_problem, machine_named, today
 from thermaxis.api import edge
 from thermaxis.apps.accounts.models import Workshop
@@ -72,11 +73,11 @@ def test_a_worn_thickness_leaves_the_discard_alone_and_is_found(demo: Api) -> No
     assert parts["values"]["front.rotor.discard_thickness_m"] == discard
     # Typed right again, nothing of it is left.
     balance = demo.post(f"{machine}/balance", {"pedal_force_N": 200, "rotor_C": 200})
-    found = [remark["text"] for remark in balance["warnings"] if remark["code"] == "under_discard_front"]
+    found = [metric(remark["text"]) for remark in balance["warnings"] if remark["code"] == "under_discard_front"]
     assert len(found) == 1
     assert f"{1e3 * discard:.1f} mm: replace it" in found[0]
     stages = {stage["name"]: stage for stage in demo.post(f"{machine}/verdict", {})["stages"]}
-    assert (stages["machine"]["state"], stages["machine"]["note"]) == ("attention", found[0])
+    assert (stages["machine"]["state"], metric(stages["machine"]["note"])) == ("attention", found[0])
     # No set is recommended on such a rotor.
     rejected = demo.post(f"{machine}/candidates", {})["rejected"]
     out = {row["front_rotor"] for row in rejected if row["rejected_for"] == "rotor worn out"}
@@ -85,7 +86,7 @@ def test_a_worn_thickness_leaves_the_discard_alone_and_is_found(demo: Api) -> No
     head = {"measured_on": today().isoformat(), "odometer_km": 8412}
     sheet = demo.post(f"{machine}/inspections", head)
     rulings = {ruling["subject"]: ruling for ruling in sheet["rulings"]}
-    assert (rulings["front_left.rotor"]["word"], rulings["front_left.rotor"]["rule"]) == ("replace", "discard")
+    assert (rulings["front_left.rotor"]["word"], metric(rulings["front_left.rotor"]["rule"])) == ("replace", "discard")
     assert demo.get(f"{machine}/inspections")
     demo.patch(f"{machine}/parts", {"changes": {"front.rotor.thickness_m": discard + 0.001}})
     after = demo.post(f"{machine}/balance", {"pedal_force_N": 200, "rotor_C": 200})["warnings"]
@@ -108,7 +109,7 @@ def test_a_discard_nobody_has_read_is_marked(demo: Api) -> None:
     path = f"/machines/{machine['id']}"
     demo.patch(f"{path}/parts", {"changes": {"front.rotor.thickness_m": 0.009}})
     balance = demo.post(f"{path}/balance", {"pedal_force_N": 200, "rotor_C": 200})["warnings"]
-    (text,) = [remark["text"] for remark in balance if remark["code"] == "under_discard_front"]
+    (text,) = [metric(remark["text"]) for remark in balance if remark["code"] == "under_discard_front"]
     assert "That discard is an estimate" in text
 
 

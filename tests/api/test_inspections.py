@@ -12,6 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from tests.pictures import picture
+from tests.said import metric
 from tests.workshop import Api, assert_problem, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.fitted.models import PadReading
@@ -93,9 +94,9 @@ def test_a_reading_that_cannot_be_asks_and_the_rest_is_kept(demo: Api, sheet: st
         "washers": 0.00602,
     }
     asks = {ask["name"]: ask for ask in entered["asks"]}
-    assert "thicker than new" in asks["front_left.pad_inner_1"]["text"]
+    assert "thicker than new" in metric(asks["front_left.pad_inner_1"]["text"])
     assert asks["front_left.pad_outer_1"]["in_inches_m"] == pytest.approx(0.362 * 0.0254)
-    assert {entry["name"]: entry["allowed"] for entry in entered["refused"]} == {
+    assert {entry["name"]: metric(entry["allowed"]) for entry in entered["refused"]} == {
         "front_right.pins": "one of free, dry, seized",
         "nowhere": "a cell of this machine's inspection",
     }
@@ -107,7 +108,7 @@ def test_a_reading_that_cannot_be_asks_and_the_rest_is_kept(demo: Api, sheet: st
     for value, said in ((0.021, "scrap"), (0.0018, "far below")):
         (ask,) = enter(demo, sheet, front__discard=value)["asks"]
         assert ask["name"] == "front.discard"
-        assert said in ask["text"]
+        assert said in metric(ask["text"])
     entered = enter(demo, sheet, front__discard={"value": 0.021, "confirmed": True})
     assert values(entered["inspection"])["front.discard"] == 0.021
     assert [rotor["discard_m"] for rotor in entered["inspection"]["rotors"]] == [0.021]
@@ -330,7 +331,7 @@ def test_a_motorcycle_has_three_discs(demo: Api) -> None:
     demo.put(f"/inspections/{row['id']}/finished", {"finished": False})
     found = demo.put(f"/inspections/{row['id']}/cells", {"cells": {"rear.scoring": {"value": 0.0007}}})["inspection"]
     rotor = next(ruling for ruling in found["rulings"] if ruling["subject"] == "rear.rotor")
-    assert (rotor["word"], rotor["rule"]) == ("replace", "material")
+    assert (rotor["word"], metric(rotor["rule"])) == ("replace", "material")
 
 
 def test_the_demo_van_says_why_its_pads_go(demo: Api) -> None:

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from tests.cases_data import NAMES, case_text, load
+from tests.said import metric
 from tests.workshop import Api, assert_problem
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.core.physics.simulate import simulate_one
@@ -206,7 +207,7 @@ def test_a_set_up_is_compared_kept_put_on_and_taken_off_again(demo: Api, roadste
     ratio = 0.0026 / 0.001963 * (0.142 + 0.094) / (0.13 + 0.086)
     assert found["after"]["front_torque_Nm"] == pytest.approx(ratio * found["before"]["front_torque_Nm"], rel=1e-6)
     assert found["after"]["front_peak_C"] != found["before"]["front_peak_C"]
-    said = {remark["code"]: remark["text"] for remark in found["remarks"]}
+    said = {remark["code"]: metric(remark["text"]) for remark in found["remarks"]}
     assert {"does_not_fit", "balance", "longer"} <= set(said)
     assert said["does_not_fit"].startswith("the front caliper does not fit inside the wheel: 6 mm")
     kept = demo.post(f"{roadster}/set-ups", {"name": "Big front", "changes": changes}, status=201)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from tests.said import metric
 from tests.workshop import duty_named, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Family, Fluid, Pad, PadVariant, Provenance, Rotor
@@ -101,8 +102,8 @@ def test_an_overloaded_descent_fades_street_pads_and_says_at_what_temperature(wo
     assert street
     for entry in street:
         assert entry.rejected_for == "pad fades"
-        assert f"reaches {entry.figures.front_peak_C:.0f} °C" in entry.reason
-        assert "400 °C" in entry.reason
+        assert f"reaches {entry.figures.front_peak_C:.0f} °C" in metric(entry.reason)
+        assert "400 °C" in metric(entry.reason)
     assert judged[0].rejected_for is None
 
 

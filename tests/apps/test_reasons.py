@@ -7,6 +7,7 @@ import re
 
 import pytest
 
+from tests.said import metric
 from tests.workshop import duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Pad, Rotor
@@ -134,7 +135,7 @@ def test_every_number_in_every_reason_is_true(
     _, facts = choosing.under(offer, what_if, [])
     assert judged
     for entry in judged:
-        left = entry.reason
+        left = metric(entry.reason)
         said = 0
         for pattern, values in checks(entry, facts.event_hours, workshop):
             match = re.search(pattern, left)

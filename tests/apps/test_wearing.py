@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.builders import owner, pads_read
+from tests.said import metric
 from tests.workshop import machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.fitted.actions.measure import measure
@@ -117,7 +118,7 @@ def test_wear_never_falls_and_stands_still_on_the_shelf(marks: list[float], rate
 def test_the_rail_says_where_inspections_stand(workshop: Workshop, hatch: Machine) -> None:
     def rail() -> tuple[str, str]:
         stage = next(stage for stage in stages(hatch, in_force(hatch)) if stage.name == "inspect")
-        return stage.state, stage.note
+        return stage.state, metric(stage.note) if stage.note else ""
 
     assert rail() == ("empty", "")
     inspection = start_inspection(owner(workshop), hatch, today(), 31250)

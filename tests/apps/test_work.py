@@ -33,6 +33,7 @@ from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.life import intervals
 from thermaxis.formats.case_file import read_case
+from thermaxis.formats.units import said_of
 
 
 def test_a_case_is_built_from_the_rows_and_nothing_else(workshop: Workshop) -> None:
@@ -221,7 +222,7 @@ def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
     plan, order, case = bedding.bedding_plan(standing_of(machine), 30.0, 0.6)
     record = keep_plan(owner(workshop), machine, 30.0, 0.6)
-    assert record.plan["text"] == plan.text
+    assert said_of(record.plan["text"]) == plan.text
     assert record.order == dataclasses.asdict(order)
     assert case.duty == plan.duty
     assert mark_done(owner(workshop), record, today()).done_on == today()

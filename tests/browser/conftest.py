@@ -95,7 +95,9 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
 
     def opener(size: str, theme: str = "light") -> Page:
         width, height = SIZES[size]
-        context = chromium.new_context(viewport={"width": width, "height": height}, base_url=demo_server)
+        context = chromium.new_context(
+            viewport={"width": width, "height": height}, base_url=demo_server, locale="en-GB"
+        )
         context.add_init_script(f"localStorage.setItem('thermaxis.theme', '\"{theme}\"')")
         contexts.append(context)
         page = context.new_page()

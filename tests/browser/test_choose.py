@@ -175,7 +175,7 @@ def test_fluid_counter_and_why(open_page: Opener) -> None:
     fluids.get_by_role("button", name=re.compile("^Changed today")).click()
     undo = fluids.get_by_role("button", name=re.compile("^Undo"))
     expect(undo).to_be_visible()
-    expect(page.locator("[data-change='fluid']")).to_have_text(re.compile(r"^\+[2-9]\d$"))
+    expect(page.locator("[data-change='fluid']")).to_have_text(re.compile(r"^-[2-9]\d$"))
     undo.click()
     expect(fluids.get_by_role("note").first).to_contain_text("14 months old")
     expect(page.locator("[data-reading='fluid'] .figures.font-bold")).to_have_text(f"{before:.0f}")

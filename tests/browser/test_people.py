@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, settled
@@ -98,3 +99,62 @@ def test_another_password_by_keyboard(open_page: Opener, people: None, size: str
     expect(elsewhere.get_by_text("The name or the password is wrong")).to_be_visible()
     sign_in(elsewhere, "ada", OTHER)
     expect(elsewhere.get_by_role("link", name="Kit roadster")).to_be_visible()
+
+
+def test_a_session_that_ends_loses_nothing_typed(open_page: Opener, people: None) -> None:
+    page = open_page("desktop")
+    signed_in(page, "ada")
+    page.goto("/m/1/machine")
+    settled(page)
+    Session.objects.all().delete()
+    mass = page.get_by_label("Mass as driven", exact=False).first
+    mass.fill("712")
+    mass.press("Enter")
+    again = page.get_by_role("dialog", name="Sign in again")
+    expect(again).to_be_visible()
+    again.get_by_label("Name", exact=True).fill("ada")
+    again.get_by_label("Password", exact=True).fill(PASSWORD)
+    page.keyboard.press("Enter")
+    expect(again).to_have_count(0)
+    # What was on its way has arrived, and the page stands as it was.
+    settled(page)
+    expect(mass).to_have_value("712")
+    page.reload()
+    expect(mass).to_have_value("712")
+
+
+def test_two_people_on_one_number_and_one_cell(open_page: Opener, people: None) -> None:
+    ada, ben = open_page("desktop"), open_page("desktop")
+    for page, name in ((ada, "ada"), (ben, "ben")):
+        signed_in(page, name)
+        page.goto("/m/1/machine")
+        settled(page)
+    masses = [page.get_by_label("Mass as driven", exact=False).first for page in (ada, ben)]
+    for mass, typed in zip(masses, ("700", "715"), strict=True):
+        mass.fill(typed)
+        mass.press("Enter")
+        settled(mass.page)
+    expect(ben.get_by_text("somebody else has set it to 700 kg meanwhile, yours was 715 kg")).to_be_visible()
+    ada.goto("/m/1/inspect")
+    ada.get_by_role("button", name="Start measuring").click()
+    cell = "[data-name='front_left.pad_inner_1']"
+    expect(ada.locator(cell)).to_be_visible()
+    ben.goto(ada.url)
+    expect(ben.locator(cell)).to_be_visible()
+    for page, typed in ((ada, "8.8"), (ben, "8.6")):
+        page.locator(cell).fill(typed)
+        page.locator(cell).press("Enter")
+    theirs = ben.get_by_role("alert").filter(has_text="Somebody else has entered 8.80 mm meanwhile")
+    expect(theirs).to_be_visible()
+    theirs.get_by_role("button", name="Keep mine, 8.60 mm").click()
+    expect(theirs).to_have_count(0)
+    settled(ben)
+    ada.reload()
+    expect(ada.locator(cell)).to_have_value("8.6")
+    # Single keys can be switched off, for who speaks to the page.
+    ada.keyboard.press("?")
+    ada.get_by_label("Single keys act by themselves").uncheck()
+    ada.keyboard.press("Escape")
+    ada.keyboard.press("3")
+    ada.keyboard.press("u")
+    expect(ada).to_have_url(ben.url)

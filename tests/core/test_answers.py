@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 import re
 
 import pytest
 
 from tests.cases_data import changed, load
+from tests.said import metric
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.duty import answers
 from thermaxis.core.planning.verdict.limits import worst_crossed
 from thermaxis.core.planning.verdict.readings import CompoundLimits, Setup, fluid_margin, window_shares
 from thermaxis.core.records import Case, DescentDuty, Duty, StopsDuty, TraceDuty, Trailer
+from thermaxis.formats.units import said_text
 
 
 def setup(case: Case, limit: float = 700.0, low: float = 100.0, high: float = 600.0, boiling: float = 230.0) -> Setup:
@@ -42,7 +45,7 @@ def test_most_runs_hold_and_one_more_does_not() -> None:
     assert found.value > 1
     assert not crossed(int(found.value))
     assert crossed(int(found.value) + 1)
-    assert f"with {int(found.value) + 1}, the front ring reaches" in found.text
+    assert f"with {int(found.value) + 1}, the front ring reaches" in metric(found.text)
 
 
 def test_all_runs_or_not_one_are_honest_answers() -> None:
@@ -51,14 +54,14 @@ def test_all_runs_or_not_one_are_honest_answers() -> None:
     assert (endless.outcome, endless.value) == ("all", 9)
     never = answers.most_repeats(setup(case, limit=120.0, high=110.0), lambda n: repeats(case, n), most=9, noun="run")
     assert (never.outcome, never.value) == ("none", None)
-    assert never.text.startswith("Not one run: the front ring reaches")
+    assert metric(never.text).startswith("Not one run: the front ring reaches")
 
 
 # --- descents ---------------------------------------------------------------------------------------------------
 
 
 def margin_of(question: Setup, case: Case) -> float:
-    return fluid_margin(question, simulate_one(case)).value
+    return fluid_margin(question, simulate_one(case))
 
 
 def test_the_greatest_trailer_keeps_just_fifty_kelvin() -> None:
@@ -75,7 +78,7 @@ def test_the_greatest_trailer_keeps_just_fifty_kelvin() -> None:
 
     assert found.outcome == "value"
     assert at(found.value) >= 50.0 > at(found.value + 10.0)
-    assert "K of fluid margin are left, under 50 K" in found.text
+    assert "K of fluid margin are left, under 50 K" in metric(found.text)
     light = answers.greatest_trailer(setup(load("hauler-descent")), high_kg=100.0)
     assert (light.outcome, light.value) == ("all", 100.0)
     boiled = answers.greatest_trailer(setup(load("hauler-descent"), boiling=60.0), high_kg=4000.0)
@@ -96,7 +99,9 @@ def test_the_greatest_speed_keeps_the_hill_as_long_as_it_is() -> None:
 
     assert not crossed(found.value)
     assert crossed(found.value * 1.02)
-    assert "{value}" in found.text
+    # A bound is rounded to the side on which it still holds.
+    assert said_text(found.text, "metric").startswith(f"Up to {math.floor(3.6 * found.value + 1e-6)} km/h; over that ")
+    assert " mph; over that " in said_text(found.text, "imperial")
 
 
 def test_questions_that_do_not_fit_the_case_are_refused() -> None:
@@ -131,7 +136,7 @@ def test_the_cooling_needed_is_just_enough() -> None:
     assert in_window(question, found.value)
     assert not in_window(question, found.value * 0.99)
     # The sentence rounds to the side on which it still holds.
-    said = re.search(r"× ([\d.]*\d)", found.text)
+    said = re.search(r"× ([\d.]*\d)", metric(found.text))
     assert said
     assert found.value <= float(said[1]) <= found.value * 1.1
 
@@ -139,7 +144,7 @@ def test_the_cooling_needed_is_just_enough() -> None:
 def test_a_pad_that_no_cooling_helps_is_told_so() -> None:
     found = answers.cooling_needed(setup(load("roadster-circuit"), limit=60.0, low=40.0, high=50.0))
     assert (found.outcome, found.value) == ("none", None)
-    assert "do not go together" in found.text
+    assert "do not go together" in metric(found.text)
     wide = answers.cooling_needed(setup(load("roadster-single-stop"), low=0.0, high=690.0))
     assert (wide.outcome, wide.value) == ("all", 0.25)
 
@@ -167,7 +172,7 @@ def test_cool_down_minutes_bring_the_ring_under_what_may_park() -> None:
     assert found.outcome == "value"
     assert found.value is not None
     assert found.value >= 2
-    assert "parked at" in found.text
+    assert "parked at" in metric(found.text)
     short = answers.cool_down_needed(question, lambda n: with_cool_down(case, n), most=1, noun="minute")
     assert (short.outcome, short.value) == ("none", None)
     cold = setup(load("roadster-single-stop"), limit=1000.0, high=900.0)

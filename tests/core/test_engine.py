@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.cases_data import NAMES, changed, load, plain_case
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.resistance import GRAVITY, stop_energy
@@ -182,7 +183,7 @@ def test_fade_lengthens_later_stops_and_says_so() -> None:
     assert result.stops[0].duration_s == pytest.approx(5.0, rel=1e-3)
     assert result.stops[7].duration_s > 1.1 * result.stops[0].duration_s
     assert result.stopped
-    assert "fade" in result.warnings[0].text
+    assert "fade" in metric(result.warnings[0].text)
 
 
 def test_a_hill_too_steep_for_the_brakes_is_reported_not_looped_over() -> None:
@@ -199,7 +200,7 @@ def test_a_trace_that_asks_too_much_keeps_its_speed_and_says_where() -> None:
     result = simulate_one(case)
     assert result.duration_s == pytest.approx(12.0)
     assert result.peak_pedal_force_N > 50.0
-    assert "from 5.0 s on" in result.warnings[0].text
+    assert "from 5.0 s on" in metric(result.warnings[0].text)
 
 
 # --- descent, trailer, regeneration, motorcycle ---------------------------------------------------------------------

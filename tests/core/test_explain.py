@@ -9,6 +9,7 @@ import pytest
 
 from tests.cases_data import changed
 from tests.core.test_planning import HOT_STOPS, field
+from tests.said import metric
 from thermaxis.core.physics.balance import statics
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, judge_candidates
@@ -66,7 +67,7 @@ ENDS = {
 @pytest.mark.parametrize("name", ENDS)
 def test_the_sentence_ends_in_the_value(subject: Subject, name: str) -> None:
     topic = TOPICS[name]
-    assert last_number(topic.numbers(subject)) == pytest.approx(topic.value(subject), abs=ENDS[name])
+    assert last_number(metric(topic.numbers(subject))) == pytest.approx(topic.value(subject), abs=ENDS[name])
 
 
 def evaluated(text: str) -> float:
@@ -93,14 +94,14 @@ def evaluated(text: str) -> float:
 def test_the_arithmetic_shown_comes_to_the_value(subject: Subject, name: str, scale: float, close: float) -> None:
     """Only what stands in the sentence is used: a reader with a calculator gets the same."""
     topic = TOPICS[name]
-    assert scale * evaluated(topic.numbers(subject)) == pytest.approx(topic.value(subject), rel=close)
+    assert scale * evaluated(metric(topic.numbers(subject))) == pytest.approx(topic.value(subject), rel=close)
 
 
 def test_the_stops_of_a_series_are_opened_one_by_one(subject: Subject) -> None:
     for number, stop in enumerate(subject.result.stops, start=1):
         one = dataclasses.replace(subject, stop=number)
         assert TOPICS["stop_front"].value(one) == stop.front_bulk_C
-        text = TOPICS["stop_rear"].numbers(one)
+        text = metric(TOPICS["stop_rear"].numbers(one))
         assert f"{stop.rear_energy_J / 1e6:.3f} MJ into one rear rotor" in text
         assert (f"after stop {number - 1}," in text) == (number > 1)
 
@@ -137,11 +138,11 @@ def test_every_topic_says_something_about_any_set(subject: Subject) -> None:
     other = subject.moved(rigid, simulate_one(rigid))
     for name, topic in TOPICS.items():
         for one in (subject, other):
-            assert re.search(r"\d", topic.numbers(one)), name
-            assert "nan" not in topic.numbers(one), name
+            assert re.search(r"\d", metric(topic.numbers(one))), name
+            assert "nan" not in metric(topic.numbers(one)), name
         assert topic.formula
         assert topic.source
-    assert "valve from 2.00 MPa" in TOPICS["pressure_rear"].numbers(other)
+    assert "valve from 2.00 MPa" in metric(TOPICS["pressure_rear"].numbers(other))
 
 
 def test_a_moved_subject_is_the_same_question_of_another_case(subject: Subject) -> None:

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.inspection.wheel import (
     PAD_STATES,
@@ -60,7 +61,7 @@ def test_a_thinner_pad_is_never_in_a_better_state(thick: float, less: float) -> 
 def test_an_inner_pad_much_thinner_is_the_slide_pins() -> None:
     (found,) = corner_findings(corner((4.2,), (7.8,)), PADS, sliding=True)
     assert found.rule == "inner and outer"
-    assert found.text == "the inner pad is 3.6 mm thinner than the other"
+    assert metric(found.text) == "the inner pad is 3.6 mm thinner than the other"
     assert "slide pins" in found.cause
     (outer,) = corner_findings(corner((7.8,), (4.2,)), PADS, sliding=True)
     assert "outer pad drags" in outer.cause
@@ -72,18 +73,18 @@ def test_an_inner_pad_much_thinner_is_the_slide_pins() -> None:
 
 def test_a_taper_is_a_piston_or_a_pin() -> None:
     (found,) = corner_findings(corner((7.0, 5.9), (6.6,)), PADS, sliding=True)
-    assert (found.rule, found.text) == ("taper", "the inner pad is 1.1 mm thinner at one end")
+    assert (found.rule, metric(found.text)) == ("taper", "the inner pad is 1.1 mm thinner at one end")
 
 
 def test_sides_all_thin_and_thick_but_noisy() -> None:
     even = corner((7.0,), (7.1,))
     (side,) = axle_findings(corner((4.9,), (5.0,)), even, PADS)
     assert side.rule == "left and right"
-    assert side.text.startswith("the left side is 2.1 mm thinner")
+    assert metric(side.text).startswith("the left side is 2.1 mm thinner")
     (thin,) = axle_findings(corner((2.4,), (2.3,)), corner((2.2,), (2.5,)), PADS)
     assert (thin.rule, thin.grave) == ("all thin", True)
     (noisy,) = axle_findings(even, even, PADS, noisy=True)
-    assert "do not replace" in noisy.text
+    assert "do not replace" in metric(noisy.text)
     assert axle_findings(even, even, PADS) == []
 
 
@@ -96,7 +97,7 @@ def test_over_washers_with_a_worn_lip_at_three_points_by_hand() -> None:
     found = rotor_verdict(seen, ROTOR, 0.0003, "compute both")
     assert (found.verdict, found.rule) == ("machine", "cut")
     assert found.after_cut_m == pytest.approx(0.02104)
-    assert "a cut leaves 21.04 mm, discard and one pad set's wear need 20.70 mm" in found.reason
+    assert "a cut leaves 21.04 mm, discard and one pad set's wear need 20.70 mm" in metric(found.reason)
     # With 0.70 mm of planned wear the same cut leaves too little: the verdict turns.
     assert rotor_verdict(seen, ROTOR, 0.0007, "compute both").verdict == "replace"
     assert rotor_verdict(seen, ROTOR, 0.0003, "always replace").verdict == "replace"
@@ -131,7 +132,7 @@ def test_conditions_and_their_verdicts(changes: dict[str, object], verdict: str,
     found = rotor_verdict(seen, ROTOR, 0.0003, "compute both")
     assert (found.verdict, found.rule) == (verdict, rule)
     assert found.reason
-    assert ("hairline crazing: watch it" in found.watch) == bool(changes.get("crazed"))
+    assert ([metric(text) for text in found.watch] == ["hairline crazing: watch it"]) == bool(changes.get("crazed"))
 
 
 @given(thickness=st.floats(0.0195, 0.022), wear=st.floats(0, 0.001), scoring=st.floats(0, 0.0012))
@@ -169,6 +170,6 @@ def test_a_ring_under_its_discard_is_a_finding_and_no_error() -> None:
     assert (found.verdict, found.rule) == ("replace", "discard")
     remark = under_discard("front", 0.0198, 0.0204, guessed=True)
     assert remark is not None
-    assert remark.text.startswith("The front rotor is 19.8 mm thick, discard is 20.4 mm")
-    assert "an estimate" in remark.text
+    assert metric(remark.text).startswith("The front rotor is 19.8 mm thick, discard is 20.4 mm")
+    assert "an estimate" in metric(remark.text)
     assert under_discard("front", 0.0205, 0.0204) is None

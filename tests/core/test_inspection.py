@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.inspection.cells import WHEEL_CELLS, Value, cell_of, doubt_of, read_value
 from thermaxis.core.planning.inspection.look import Wheel
@@ -86,18 +87,18 @@ def test_doubts_by_hand() -> None:
     assert doubt_of(0.0092, 0.011, 0.0095) is None
     thick = doubt_of(0.0165, 0.011, None, hint="Is the backing plate in it?")
     assert thick is not None
-    assert thick.text == "16.50 mm is thicker than new, 11.00 mm. Is the backing plate in it?"
+    assert metric(thick.text) == "16.50 mm is thicker than new, 11.00 mm. Is the backing plate in it?"
     grown = doubt_of(0.0101, 0.011, 0.0095)
     assert grown is not None
-    assert "thicker than last time, 9.50 mm" in grown.text
+    assert "thicker than last time, 9.50 mm" in metric(grown.text)
     fallen = doubt_of(0.0042, 0.011, 0.0095)
     assert fallen is not None
-    assert "5.3 mm less than last time" in fallen.text
+    assert "5.3 mm less than last time" in metric(fallen.text)
     # 25.18 over 4.00 mm of washers is 21.18; a point of 23.50 reads 19.50, 1.7 mm away: not yet astray. 23.0 is.
     assert doubt_of(0.0235, 0.022, None, [0.02118, 0.0212], off_m=0.004) is None
     astray = doubt_of(0.0230, 0.022, None, [0.02118, 0.0212], off_m=0.004)
     assert astray is not None
-    assert "2.2 mm from the other points" in astray.text
+    assert "2.2 mm from the other points" in metric(astray.text)
 
 
 def test_a_gauge_left_on_inches_is_recognised() -> None:
@@ -138,7 +139,7 @@ def test_washers_lip_and_planned_wear_from_the_sheet_by_hand() -> None:
     assert words(assess(CAR, {**sheet, "school": "always replace"}))["front_left.rotor"] == "replace"
     # The hat says 21.2 mm: it is below that already.
     discard = assess(CAR, {**sheet, "front.discard": 0.0212})
-    assert next(ruling.rule for ruling in discard.rulings if ruling.subject == "front_left.rotor") == "discard"
+    assert next(metric(ruling.rule) for ruling in discard.rulings if ruling.subject == "front_left.rotor") == "discard"
     # Read plainly, the same numbers are thicker than new and nothing is subtracted.
     plain = assess(CAR, {**sheet, "front_left.plain": True})
     assert plain.rotors["front_left"].least_m == pytest.approx(0.02517)
@@ -151,11 +152,11 @@ def test_pads_by_axle_and_the_pair_rule() -> None:
     assert words(found)["front.pads"] == "due"
     front = next(ruling for ruling in found.rulings if ruling.subject == "front.pads")
     assert front.state == "over"
-    assert "Thinnest is front left inner, 2.9 mm; change at 3.0 mm." in front.text
-    assert "Both sides of the axle are changed together." in front.text
+    assert "Thinnest is front left inner, 2.9 mm; change at 3.0 mm." in metric(front.text)
+    assert "Both sides of the axle are changed together." in metric(front.text)
     assert words(found)["rear.pads"] == "fine"
     assert "About 12 events left at 0.5 mm an event." in next(
-        ruling.text for ruling in found.rulings if ruling.subject == "rear.pads"
+        metric(ruling.text) for ruling in found.rulings if ruling.subject == "rear.pads"
     )
     assert found.pads == {
         "front_left.inner": "due",
@@ -178,7 +179,7 @@ def test_thick_pads_that_squeal_are_cleaned_not_replaced() -> None:
     sheet = {**pads("front_left", 8.0, 8.1), **pads("front_right", 8.1, 8.1), "said.squeal_braking": True}
     found = assess(CAR, sheet)
     noisy = next(ruling for ruling in found.rulings if ruling.subject == "front.thick but noisy")
-    assert (noisy.state, "do not replace" in noisy.headline) == ("fine", True)
+    assert (noisy.state, "do not replace" in metric(noisy.headline)) == ("fine", True)
     assert "front.thick but noisy" not in words(assess(CAR, {**sheet, "said.squeal_braking": False}))
 
 
@@ -186,7 +187,7 @@ def test_conditions_without_a_thickness() -> None:
     found = assess(CAR, {"front_left.crack": 0.004, "front_left.crack_place": "hole"})
     rotor = next(ruling for ruling in found.rulings if ruling.subject == "front_left.rotor")
     assert rotor.word == "replace"
-    assert "its thickness was not measured" in rotor.text
+    assert "its thickness was not measured" in metric(rotor.text)
     assert words(found)["front.rotors"] == "replace"
     # Heat spots alone are not weighed against a thickness nobody knows.
     assert assess(CAR, {"front_left.heat_spots": True}).rulings == ()

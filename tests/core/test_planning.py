@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.cases_data import changed, load, plain_case
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.bedding.plan import BeddingOrder, plan_bedding
@@ -100,23 +101,28 @@ def test_readings_carry_their_own_numbers() -> None:
     assert rotor.state == "over"
     assert window.state == "over"
     assert "too hot" in window.detail
-    assert pedal.value == pytest.approx(700 - result.peak_pedal_force_N)
-    assert fluid.value == pytest.approx(230 - max(result.front.peak_fluid_C, result.rear.peak_fluid_C))
-    assert (life.value, life.detail, life.state) == (2.0, "front", "close")
+    assert (pedal.value, pedal.limit) == (result.peak_pedal_force_N, 700)
+    assert fluid.value == max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+    assert fluid.left == pytest.approx(230 - fluid.value)
+    # One event of two that are left.
+    assert (life.value, life.left, life.detail, life.state) == (50.0, 2.0, "front", "close")
+    # All five read one way: filled is used up, and beyond the notch is over the limit.
+    for reading in strip:
+        assert (reading.fill > reading.notch) == (reading.value > reading.limit) == (reading.state == "over"), reading
     assert all(0 <= reading.fill <= 1 and 0 <= reading.notch <= 1 for reading in strip)
 
 
 @pytest.mark.parametrize(
     ("events", "pace", "state"),
-    [(0.5, 1, "over"), (2, 1, "close"), (10, 1, "fine"), (40, 110, "close"), (60, 110, "fine")],
+    [(0.5, 1, "over"), (2, 1, "close"), (10, 1, "fine"), (40, 110, "over"), (60, 110, "close"), (160, 110, "fine")],
 )
-def test_life_is_close_by_events_or_by_days(events: float, pace: float, state: str) -> None:
+def test_life_is_judged_over_the_events_of_two_weeks(events: float, pace: float, state: str) -> None:
     assert readings.life_state(events, pace) == state
 
 
 def test_a_force_limited_duty_is_over_even_at_the_limit() -> None:
     case = plain_case(duty=HOT_STOPS, hydraulics__max_pedal_force_N=60.0)
-    assert readings.pedal_left(setup_of(case), simulate_one(case)).state == "over"
+    assert readings.pedal_used(setup_of(case), simulate_one(case)).state == "over"
 
 
 @pytest.mark.parametrize(
@@ -210,8 +216,8 @@ def test_the_duty_turns_the_ranking_and_the_reasons_say_why() -> None:
     assert track[-1].candidate.key == "street"
     assert track[-1].rejected_for == "pad fades"
     peak = track[-1].result.front.peak_surface_C
-    assert f"{peak:.0f} °C" in track[-1].reason
-    assert "400 °C" in track[-1].reason
+    assert f"{peak:.0f} °C" in metric(track[-1].reason)
+    assert "400 °C" in metric(track[-1].reason)
 
 
 def numbers(text: str) -> list[float]:
@@ -239,7 +245,7 @@ def test_every_number_in_a_rank_sentence_is_one_of_the_figures(duty: StopsDuty, 
             f.cost_per_hour,
             c.rotors_price,
         ]
-        for number in numbers(entry.reason):
+        for number in numbers(metric(entry.reason)):
             near = min(known, key=lambda value: abs(value - number))
             assert number == pytest.approx(near, abs=0.51 if near > 10 else 0.051), entry.reason
 
@@ -258,12 +264,12 @@ def test_each_hard_limit_rejects_with_its_own_reason() -> None:
     for name, entry in {"fluid": boiling, "force": weak, "rear": rear, "rotor": soft}.items():
         reasons[name] = judge_candidates([entry], DEFAULT_WEIGHTS["track"], 0.5)[0]
     assert reasons["fluid"].rejected_for == "fluid boils"
-    assert "19 °C" in reasons["fluid"].reason
+    assert "19 °C" in metric(reasons["fluid"].reason)
     assert reasons["force"].rejected_for == "fades"
-    assert "70 N" in reasons["force"].reason
+    assert "70 N" in metric(reasons["force"].reason)
     assert reasons["rear"].rejected_for == "rear locks first"
     assert reasons["rotor"].rejected_for == "rotor too hot"
-    assert "700 °C" in reasons["rotor"].reason
+    assert "700 °C" in metric(reasons["rotor"].reason)
 
 
 def test_a_rider_is_not_told_that_the_parts_lock_the_rear() -> None:
@@ -286,7 +292,7 @@ def test_a_set_up_counts_by_its_own_price_and_by_its_rotors_where_nobody_knows_i
     found = {entry.candidate.key: entry for entry in judge_candidates([plain, *ups], cost, 0.5)}
     assert found["None"].score == found["track dear"].score
     assert found["0.0"].score > found["None"].score > found["1500.0"].score
-    assert "the set-up at £1500" in found["1500.0"].reason
+    assert "the set-up at £1500" in metric(found["1500.0"].reason)
     assert found["1500.0"].dominated_by is not None
 
 
@@ -333,11 +339,11 @@ def test_a_road_too_slow_says_how_far_short_it_is() -> None:
     )
     assert not plan.reached
     hottest = max(stop.front_C for stop in plan.stops)
-    assert f"{hottest:.0f} °C" in plan.text
-    assert f"{380 - hottest:.0f} K short" in plan.text
-    assert "closed course" in plan.text
+    assert f"{hottest:.0f} °C" in metric(plan.text)
+    assert f"{380 - hottest:.0f} K short" in metric(plan.text)
+    assert "closed course" in metric(plan.text)
     # What it says would do, does; and it names the least of the steps it tries.
-    match = re.search(r"From (\d+) km/h it would be reached", plan.text)
+    match = re.search(r"From (\d+) km/h it would be reached", metric(plan.text))
     assert match
     faster = dataclasses.replace(ORDER, top_speed_mps=int(match[1]) / 3.6, window_low_C=380, window_high_C=700)
     assert plan_bedding(plain_case(), faster).reached
@@ -356,7 +362,7 @@ def test_a_rear_that_stays_cold_is_said() -> None:
     case = plain_case(hydraulics__rear_knee_Pa=2e5, hydraulics__rear_slope=0.05)
     plan = plan_bedding(case, ORDER)
     assert not plan.rear_reached
-    assert "rear only reaches" in plan.text
+    assert "rear only reaches" in metric(plan.text)
 
 
 # --- sensitivities --------------------------------------------------------------------------------------------------------

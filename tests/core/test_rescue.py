@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from tests.cases_data import changed
 from tests.core.test_planning import HOT_STOPS, STREET, TRACK, field, setup_of
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.fluid import boiling_point
@@ -49,7 +50,7 @@ def test_the_least_cooling_passes_and_a_little_less_does_not(fading: Setup) -> N
 
     assert passes(setup, cooled(found.value))
     assert not passes(setup, cooled(0.99 * found.value))
-    shown = float(found.text.split("× ")[1].split(" ")[0])
+    shown = float(metric(found.text).split("× ")[1].split(" ")[0])
     assert found.value <= shown <= 1.1 * found.value
 
 
@@ -78,10 +79,10 @@ def test_speed_and_pace_are_tried_one_by_one(fading: Setup) -> None:
 
     pace = rescue.driver_to_pass(fading, {"quick": HOT_STOPS, "slow": at(15)})
     assert (pace.outcome, pace.value) == ("value", 1.0)
-    assert "level slow" in pace.text
+    assert "level slow" in metric(pace.text)
     never = rescue.driver_to_pass(fading, {"quick": HOT_STOPS})
     assert never.value is None
-    assert "the front ring reaches" in never.text
+    assert "the front ring reaches" in metric(never.text)
 
 
 def test_what_cannot_help_says_what_is_wrong_even_then(fading: Setup) -> None:
@@ -90,13 +91,13 @@ def test_what_cannot_help_says_what_is_wrong_even_then(fading: Setup) -> None:
     )
     for found in (rescue.cooling_to_pass(hopeless), rescue.mass_to_pass(hopeless)):
         assert found.outcome == "none"
-        assert "25 °C" in found.text
+        assert "25 °C" in metric(found.text)
 
 
 def test_fresh_fluid_helps_only_above_the_peak(fading: Setup) -> None:
     result = simulate_one(fading.case)
     peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
-    assert rescue.fluid_to_pass(fading, result, peak + 12).text.count("12 K over") == 1
+    assert metric(rescue.fluid_to_pass(fading, result, peak + 12).text).count("12 K over") == 1
     assert rescue.fluid_to_pass(fading, result, peak - 1).outcome == "none"
 
 

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from tests.cases_data import load
+from tests.said import metric
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.explain.explain import chance_text
@@ -144,10 +145,10 @@ def test_what_a_number_hangs_on_is_named() -> None:
     assert found.nearest.p10 == pytest.approx(rotor_limit_C(setup(), "front") - bands["front_peak"].p90)
     assert found.nearest.influences[0].field == "front.cooling_factor"
     shares = {(entry.axle, entry.limit): entry.probability for entry in found.crossings}
-    assert f"front pad {128 * shares['front', 'pad']:.0f} of 128" in chance_text(found)
+    assert f"front pad {128 * shares['front', 'pad']:.0f} of 128" in metric(chance_text(found))
     # Where none is crossed, the nearest is the one with the least room in its own spread.
     none = sweep(setup("roadster-single-stop"), numbers, Spreads(), count=32)
-    assert chance_text(none).startswith("runs over a limit: 0 of 32 (none crosses any); nearest, ")
+    assert metric(chance_text(none)).startswith("runs over a limit: 0 of 32 (none crosses any); nearest, ")
     assert none.nearest.p10 > 0
 
 

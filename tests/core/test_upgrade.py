@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.cases_data import plain_case
+from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import lock_up, statics
 from thermaxis.core.physics.chain import PAD_CLEARANCE_M, chain
@@ -91,7 +92,7 @@ def test_a_bigger_front_brake_alone_moves_balance_forward_and_lengthens_the_peda
     assert new.pedal_travel_m > old.pedal_travel_m
     said = differences(old, new, rider=False)
     assert {"balance", "longer"} <= {entry.code for entry in said}
-    assert "forward" in next(entry.text for entry in said if entry.code == "balance")
+    assert "forward" in next(metric(entry.text) for entry in said if entry.code == "balance")
     # A bigger rotor changes torque by its mean radius and no fluid at all.
     rotor = changed(before, {"front.rotor.outer_radius_m": 0.15, "front.rotor.inner_radius_m": 0.1})
     mean = (before.front.rotor.outer_radius_m + before.front.rotor.inner_radius_m) / 2
@@ -117,7 +118,7 @@ def test_a_caliper_that_hits_the_wheel_is_told_to_the_millimetre() -> None:
     after = changed(before, {"front.rotor.outer_radius_m": 0.168})
     said = differences(figures(before), figures(after), rider=False)
     assert said[0].code == "does_not_fit"
-    assert "5 mm too big" in said[0].text
+    assert "5 mm too big" in metric(said[0].text)
     assert ROOM.left(after.front) == pytest.approx(-0.005)
 
 
@@ -127,7 +128,7 @@ def test_a_rear_that_now_locks_first_is_named_unless_hands_decide() -> None:
     assert figures(before).dry.first_axle == "front"
     assert "rear_first" in codes(before, after)
     assert "rear_first" not in [entry.code for entry in differences(figures(before), figures(after), rider=True)]
-    words = {entry.code: entry.text for entry in balance_warnings(after, 100.0, None, None)}
+    words = {entry.code: metric(entry.text) for entry in balance_warnings(after, 100.0, None, None)}
     assert words["rear_first_dry"].startswith(f"rear locks first at {lock_up(after, 100.0).decel_g:.2f} g dry")
 
 
@@ -138,7 +139,7 @@ def test_wet_and_hot_show_in_words_and_in_the_lock_points() -> None:
     fading = dataclasses.replace(case, front=dataclasses.replace(case.front, pad=pad))
     hot = as_hot(fading, 600.0, 100.0)
     assert [value for _, value in hot.front.pad.mu] == pytest.approx([0.15])
-    said = {entry.code: entry.text for entry in balance_warnings(fading, 100.0, 600.0, 100.0)}
+    said = {entry.code: metric(entry.text) for entry in balance_warnings(fading, 100.0, 600.0, 100.0)}
     assert "600 °C in front" in said["fade"]
     assert lock_up(fading, 100.0).first_axle == "front"
     assert said["rear_first_hot"].startswith(f"hot, the rear locks first at {lock_up(hot, 100.0).decel_g:.2f} g")

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from thermaxis.core.said import Said
+
 Array = NDArray[np.float64]
 
 
@@ -81,7 +83,7 @@ class Remark:
     """Something a reader of the result must know, with its number and where it happened."""
 
     code: str
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True, kw_only=True)

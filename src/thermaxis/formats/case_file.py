@@ -9,6 +9,7 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.records import Case, DescentDuty, Duty, StopsDuty, TraceDuty
 from thermaxis.core.results import Result
 from thermaxis.formats.records_json import from_plain, to_plain
+from thermaxis.formats.units import said_text
 
 FORMAT = "thermaxis-case/1"
 DUTIES: dict[Any, dict[str, Any]] = {Duty: {"stops": StopsDuty, "descent": DescentDuty, "trace": TraceDuty}}
@@ -48,6 +49,7 @@ def write_case(case: Case) -> str:
 
 
 def result_document(result: Result) -> dict[str, Any]:
-    """Return a result as the JSON document the command line prints."""
+    """Return a result as the JSON document the command line prints, its warnings in metric units."""
     document: dict[str, Any] = to_plain(result)
+    document["warnings"] = [{"code": entry.code, "text": said_text(entry.text)} for entry in result.warnings]
     return document

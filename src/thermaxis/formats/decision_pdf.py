@@ -11,7 +11,7 @@ from fpdf import FPDF
 from fpdf.enums import TableBordersLayout, TableCellFillMode
 from fpdf.fonts import FontFace
 
-from thermaxis.formats.units import System, quantity, sentence
+from thermaxis.formats.units import System, quantity, said_of, said_text
 
 FONTS = Path(__file__).parent / "fonts"
 INK, MUTED = (22, 33, 28), (93, 106, 98)
@@ -91,7 +91,7 @@ def decision_pdf(
     sheet.say(
         f"{content['machine']}, {content['duty']}: {content['passing']} of {content['total']} combinations pass. "
         f"Fluid {content['fluid']}, {content['fluid_age_months']:.0f} months old, boils at "
-        f"{quantity(content['boiling_C'], '°C', system)}."
+        f"{quantity(content['boiling_C'], 'temperature', system)}."
     )
     if note:
         sheet.ln(1)
@@ -99,7 +99,7 @@ def decision_pdf(
     _sets(sheet, content, system)
     if content["rejected"]:
         sheet.head("Rejected on every rotor, and why")
-        rows = [(row["pads"], row["rotors"], sentence(row["reason"], system)) for row in content["rejected"]]
+        rows = [(row["pads"], row["rotors"], said_text(said_of(row["reason"]), system)) for row in content["rejected"]]
         sheet.grid([("Pads", "Rotors", "Reason"), *rows], (34, 44, 100))
     sheet.head("What was weighed")
     weights = ", ".join(f"{name.replace('_', ' ')} {value:g}" for name, value in content["weights"].items())
@@ -109,7 +109,7 @@ def decision_pdf(
         sheet.say(f"Tried, not how the machine stands: {changed}.", bold=True)
     sheet.head("What it rests on")
     for text in content["assumptions"]:
-        sheet.say(f"– {sentence(text, system)}", 8.5)
+        sheet.say(f"– {text}", 8.5)
     sheet.ln(1)
     estimates = [row for row in content["inputs"] if row["estimate"]]
     sheet.say(
@@ -152,14 +152,14 @@ def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
         ["", *(f"{'✓ ' if entry['chosen'] else ''}{entry['pads']}" for entry in sets)],
         line("Rotors", lambda e: e["set_up"] or f"{e['front_rotor']}, {e['rear_rotor']}"),
         line("Place", _place),
-        line("Hottest ring, front", lambda e: quantity(e["front"]["peak_C"], "°C", system)),
-        line("Hottest ring, rear", lambda e: quantity(e["rear"]["peak_C"], "°C", system)),
-        line("To the nearest limit", lambda e: quantity(e["lowest_margin_K"], "K", system)),
+        line("Hottest ring, front", lambda e: quantity(e["front"]["peak_C"], "temperature", system)),
+        line("Hottest ring, rear", lambda e: quantity(e["rear"]["peak_C"], "temperature", system)),
+        line("To the nearest limit", lambda e: quantity(e["lowest_margin_K"], "temperatureChange", system)),
         line("Likely over a limit", lambda e: f"{100 * e['any_probability']:.0f} % of {content['draws']} runs"),
         line("Braking in the window", lambda e: f"{100 * e['window_share']:.0f} %"),
-        line("Pedal at worst", lambda e: quantity(e["pedal_worst_N"], "N", system)),
-        line("Hottest fluid", lambda e: quantity(e["fluid_peak_C"], "°C", system)),
-        line("Fluid to boiling", lambda e: quantity(e["fluid_margin_K"], "K", system)),
+        line("Pedal at worst", lambda e: quantity(e["pedal_worst_N"], "force", system)),
+        line("Hottest fluid", lambda e: quantity(e["fluid_peak_C"], "temperature", system)),
+        line("Fluid to boiling", lambda e: quantity(e["fluid_margin_K"], "temperatureChange", system)),
         line("Locks first, dry", lambda e: f"{e['lock_first']}, {e['lock_g']:.2f} g"),
         line("Pads last", lambda e: f"{e['life_events']:.0f} events, {e['life_hours']:.0f} h"),
         line("Pads, rotors", lambda e: f"{currency}{e['pads_price']:.0f}, {currency}{e['rotors_price']:.0f}"),
@@ -169,4 +169,4 @@ def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
     sheet.grid(rows, (44, *(width for _ in sets)))
     sheet.ln(1.5)
     for entry in sets:
-        sheet.say(f"{entry['pads']}: {sentence(entry['reason'], system)}", 8.5)
+        sheet.say(f"{entry['pads']}: {said_text(said_of(entry['reason']), system)}", 8.5)

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from thermaxis.formats.text import quoted
+from thermaxis.formats.units import worded
 
 HEADING = ("what", "name", "value", "unit", "note")
 
@@ -41,5 +42,5 @@ def write_csv(head: Mapping[str, str], cells: Iterable[Sequence[Any]], verdicts:
 
 
 def write_json(document: Mapping[str, Any]) -> str:
-    """The whole document, SI, readable."""
-    return json.dumps(document, indent=1, ensure_ascii=False) + "\n"
+    """The whole document, SI, readable; its sentences in metric units."""
+    return json.dumps(worded(document), indent=1, ensure_ascii=False) + "\n"

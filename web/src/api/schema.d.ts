@@ -2368,8 +2368,19 @@ export interface components {
         RemarkOut: {
             /** Code */
             code: string;
-            /** Text */
-            text: string;
+            text: components["schemas"]["SaidOut"];
+        };
+        /**
+         * SaidOut
+         * @description A sentence as a template with its values in SI; `core/said.py` says how it is filled.
+         */
+        SaidOut: {
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: number | string | components["schemas"]["SaidOut"] | components["schemas"]["SaidOut"][];
+            };
         };
         /** SetupFiguresOut */
         SetupFiguresOut: {
@@ -2960,7 +2971,7 @@ export interface components {
             /** Front Fluid C */
             front_fluid_C: number[];
             /** Warnings */
-            warnings: string[];
+            warnings: components["schemas"]["SaidOut"][];
         };
         /** QuestionsOut */
         QuestionsOut: {
@@ -2969,10 +2980,7 @@ export interface components {
             /** Noun */
             noun: string;
         };
-        /**
-         * AnswerOut
-         * @description `text` may hold {value}, {low} and {high}, to be put in the reader's unit.
-         */
+        /** AnswerOut */
         AnswerOut: {
             /** Question */
             question: string;
@@ -2989,8 +2997,7 @@ export interface components {
             low: number;
             /** High */
             high: number;
-            /** Text */
-            text: string;
+            text: components["schemas"]["SaidOut"];
         };
         /** QuestionAsk */
         QuestionAsk: {
@@ -3546,12 +3553,9 @@ export interface components {
              * @enum {string}
              */
             state: "fine" | "close" | "over";
-            /** Headline */
-            headline: string;
-            /** Text */
-            text: string;
-            /** Rule */
-            rule: string;
+            headline: components["schemas"]["SaidOut"];
+            text: components["schemas"]["SaidOut"] | null;
+            rule: components["schemas"]["SaidOut"];
             /** Check */
             check: string;
             /** Choices */
@@ -3613,8 +3617,7 @@ export interface components {
         AskOut: {
             /** Name */
             name: string;
-            /** Text */
-            text: string;
+            text: components["schemas"]["SaidOut"];
             /** In Inches M */
             in_inches_m: number | null;
         };
@@ -3642,8 +3645,7 @@ export interface components {
         RefusedOut: {
             /** Name */
             name: string;
-            /** Allowed */
-            allowed: string;
+            allowed: components["schemas"]["SaidOut"];
         };
         /**
          * CellIn
@@ -3784,8 +3786,7 @@ export interface components {
             dominated_by: string | null;
             /** Rejected For */
             rejected_for: string | null;
-            /** Reason */
-            reason: string;
+            reason: components["schemas"]["SaidOut"];
             front: components["schemas"]["LadderAxle"];
             rear: components["schemas"]["LadderAxle"];
             /** Window Share */
@@ -3938,8 +3939,7 @@ export interface components {
             dominated_by: string | null;
             /** Rejected For */
             rejected_for: string | null;
-            /** Reason */
-            reason: string;
+            reason: components["schemas"]["SaidOut"];
             front: components["schemas"]["LadderAxle"];
             rear: components["schemas"]["LadderAxle"];
             /** Window Share */
@@ -4317,14 +4317,13 @@ export interface components {
             title: string;
             /** Formula */
             formula: string;
-            /** Numbers */
-            numbers: string;
+            numbers: components["schemas"]["SaidOut"];
             /** Unit */
             unit: string;
             /** Inputs */
             inputs: components["schemas"]["WhyInput"][];
             /** Assumptions */
-            assumptions: string[];
+            assumptions: components["schemas"]["SaidOut"][];
             /** Source */
             source: string;
             /** Energy */
@@ -4578,8 +4577,7 @@ export interface components {
             rotors: string;
             /** Rejected For */
             rejected_for: string;
-            /** Reason */
-            reason: string;
+            reason: components["schemas"]["SaidOut"];
         };
         /**
          * DecidedSet
@@ -4612,8 +4610,7 @@ export interface components {
             dominated_by: string | null;
             /** Rejected For */
             rejected_for: string | null;
-            /** Reason */
-            reason: string;
+            reason: components["schemas"]["SaidOut"];
             front: components["schemas"]["LadderAxle"];
             rear: components["schemas"]["LadderAxle"];
             /** Window Share */
@@ -4862,8 +4859,7 @@ export interface components {
             cool_down_s: number;
             /** Gap S */
             gap_s: number;
-            /** Text */
-            text: string;
+            text: components["schemas"]["SaidOut"];
             /** Stops */
             stops: components["schemas"]["BeddingStopOut"][];
             curve: components["schemas"]["CurveOut"];
@@ -5172,6 +5168,8 @@ export interface components {
             unit: string;
             /** Limit */
             limit: number;
+            /** Left */
+            left: number;
             /** Fill */
             fill: number;
             /** Notch */
@@ -5193,8 +5191,7 @@ export interface components {
              * @enum {string}
              */
             state: "empty" | "started" | "done" | "attention";
-            /** Note */
-            note: string;
+            note: components["schemas"]["SaidOut"] | null;
         };
         /**
          * VerdictOut

@@ -1,5 +1,6 @@
 import {
   ChevronDown,
+  Ellipsis,
   Keyboard,
   LibraryBig,
   LogOut,
@@ -183,6 +184,7 @@ function Foot({ onKeys }: { onKeys: () => void }) {
   const theme = useStore(themeStore);
   const signOut = useSignOut();
   const [leaving, setLeaving] = useState(false);
+  const leave = () => (draftsWaiting() > 0 ? setLeaving(true) : signOut.mutate());
   const item = "flex items-center gap-2 px-2 py-1.5 wide:px-4";
   const label = "max-wide:sr-only";
   return (
@@ -219,14 +221,11 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <UserRound size={16} aria-hidden="true" />
         <span className={label}>Account</span>
       </Link>
-      <button
-        type="button"
-        className={`${item} max-md:hidden`}
-        onClick={() => (draftsWaiting() > 0 ? setLeaving(true) : signOut.mutate())}
-      >
+      <button type="button" className={`${item} max-md:hidden`} onClick={leave}>
         <LogOut size={16} aria-hidden="true" />
         <span className={label}>Sign out</span>
       </button>
+      <PhoneMenu onKeys={onKeys} onLeave={leave} />
       <Drawer open={leaving} onClose={() => setLeaving(false)} title="Something is not sent yet">
         <p>
           {draftsWaiting() === 1
@@ -242,5 +241,43 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         </p>
       </Drawer>
     </div>
+  );
+}
+
+/** What has no place in the bar of a phone. */
+function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => void }) {
+  const system = useStore(systemStore);
+  const theme = useStore(themeStore);
+  const navigate = useNavigate();
+  const entries: [string, () => void][] = [
+    ["Catalogue", () => navigate("/catalogue")],
+    [`Units: ${system}`, () => systemStore.set(system === "metric" ? "imperial" : "metric")],
+    [theme === "light" ? "Evening" : "Daylight", () => themeStore.set(theme === "light" ? "dark" : "light")],
+    ["Keys", onKeys],
+    ["Account", () => navigate("/account")],
+    ["Sign out", onLeave],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="px-2 py-1.5 md:hidden" aria-label="More">
+        <Ellipsis size={18} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          className="z-30 min-w-44 border border-ink bg-chalk p-1 shadow-lg md:hidden"
+        >
+          {entries.map(([label, act]) => (
+            <DropdownMenu.Item
+              key={label}
+              className="min-h-11 cursor-pointer px-3 py-2.5 data-highlighted:bg-ink data-highlighted:text-chalk"
+              onSelect={act}
+            >
+              {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

@@ -1,3 +1,4 @@
+import { type Said, saidText } from "./said";
 import { createStore, useStore } from "./store";
 import { figure, type Quantity, type System, unitOf, withUnit } from "./units";
 
@@ -15,6 +16,7 @@ export function useUnits() {
     figure: (value: number, quantity: Quantity, digits?: number) => figure(value, quantity, system, digits),
     withUnit: (value: number, quantity: Quantity, digits?: number) =>
       withUnit(value, quantity, system, digits),
+    say: (said: Said) => saidText(said, system),
     symbol: (quantity: Quantity) => unitOf(quantity, system).symbol,
   };
 }

@@ -1,34 +1,9 @@
 import { formatISO, parseISO } from "date-fns";
-import { figure, type Quantity, type System, shownRange, unitOf } from "./units";
+import { type Quantity, type System, shownRange, unitOf } from "./units";
 
-// Pattern, quantity, and what one of its unit is in SI.
-const inSentences: [RegExp, Quantity, number][] = [
-  [/(-?\d+(?:\.\d+)?) °C/g, "temperature", 1],
-  [/(-?\d+(?:\.\d+)?) K\b/g, "temperatureChange", 1],
-  [/(-?\d+(?:\.\d+)?) N\b(?! m)/g, "force", 1],
-  [/(-?\d+(?:\.\d+)?) mm\b/g, "thickness", 1e-3],
-  [/(-?\d+(?:\.\d+)?) micrometres/g, "reading", 1e-6],
-];
-
-/** A sentence of the core, which speaks SI and mm, with its temperatures, forces and lengths in the reader's units. */
-export function sentenceText(text: string, system: System): string {
-  if (system === "metric") return text;
-  return inSentences.reduce(
-    (sentence, [pattern, quantity, si]) =>
-      sentence.replace(
-        pattern,
-        (_, value) => `${figure(si * Number(value), quantity, system)} ${unitOf(quantity, system).symbol}`,
-      ),
-    text,
-  );
-}
-
-/** A number to two significant figures: more than that no estimate may claim. An upper bound is rounded down. */
-export function roughText(value: number, way: "nearest" | "down" = "nearest"): string {
-  const nearest = Number(value.toPrecision(2));
-  if (way === "nearest" || nearest <= value) return nearest.toString();
-  const step = 10 ** (Math.floor(Math.log10(value)) - 1);
-  return Number((nearest - step).toPrecision(2)).toString();
+/** A number to two significant figures: more than that no estimate may claim. */
+export function roughText(value: number): string {
+  return Number(value.toPrecision(2)).toString();
 }
 
 const days = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "long", year: "numeric" });
@@ -117,21 +92,6 @@ export function changeIn(unit: string, system: System): { unit: string; of: (cha
 export function twoFiguresText(change: number): string {
   const text = Number(change.toPrecision(2)).toString();
   return change > 0 ? `+${text}` : text;
-}
-
-type Answer = { text: string; unit: string; value: number | null; low: number; high: number };
-
-/** The answer's sentence with its values in the reader's units; two figures, as an estimate's. */
-export function answerText(answer: Answer, system: System): string {
-  const quantity = answer.unit === "m/s" ? "speed" : answer.unit === "kg" ? "mass" : "count";
-  const shown = (value: number | null, way: "nearest" | "down" = "nearest") =>
-    value === null
-      ? ""
-      : `${roughText(shownRange([value, value], quantity, system)[0], way)} ${unitOf(quantity, system).symbol}`.trim();
-  return sentenceText(answer.text, system)
-    .replace("{value}", shown(answer.value, "down"))
-    .replaceAll("{low}", shown(answer.low))
-    .replaceAll("{high}", shown(answer.high));
 }
 
 /** A share of draws in words: no draw at all still leaves a chance under one in the number of draws. */

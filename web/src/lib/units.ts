@@ -1,71 +1,21 @@
 // Units live here and nowhere else: SI on the wire and in state, people's units on the screen.
+import table from "../../../src/thermaxis/core/data/quantities.json";
 
 export type System = "metric" | "imperial";
 
-type Unit = { symbol: string; factor: number; offset?: number; digits: number };
+// Decimals, or significant figures where a value may be of any size; `below_ten` decimals of smaller ones.
+type Unit = {
+  symbol: string;
+  factor: number;
+  offset?: number;
+  digits?: number;
+  figures?: number;
+  below_ten?: number;
+};
 type Kind = { metric: Unit; imperial: Unit; also?: Unit[] };
 
-const u = (symbol: string, factor: number, digits: number, offset = 0): Unit => ({
-  symbol,
-  factor,
-  digits,
-  offset,
-});
-
-export const kinds = {
-  temperature: { metric: u("°C", 1, 0), imperial: u("°F", 1.8, 0, 32) },
-  temperatureChange: { metric: u("K", 1, 0), imperial: u("°F", 1.8, 0) },
-  speed: { metric: u("km/h", 3.6, 0), imperial: u("mph", 2.236936, 0), also: [u("m/s", 1, 1)] },
-  thickness: {
-    metric: u("mm", 1000, 1),
-    imperial: u("in", 39.370079, 3),
-    also: [u("cm", 100, 2), u("m", 1, 4)],
-  },
-  // What a gauge reads: thicknesses, lips, runout.
-  reading: {
-    metric: u("mm", 1000, 2),
-    imperial: u("in", 39.370079, 4),
-    also: [u("µm", 1e6, 0), u("cm", 100, 3), u("m", 1, 5)],
-  },
-  bore: { metric: u("mm", 1000, 2), imperial: u("in", 39.370079, 3), also: [u("cm", 100, 2), u("m", 1, 4)] },
-  // A radius on the wire, a diameter in the hand.
-  diameter: { metric: u("mm", 2000, 1), imperial: u("in", 78.740157, 3), also: [u("cm", 200, 2)] },
-  volume: { metric: u("cm³", 1e6, 2), imperial: u("in³", 61023.744, 3), also: [u("ml", 1e6, 2)] },
-  decel: { metric: u("g", 1 / 9.80665, 2), imperial: u("g", 1 / 9.80665, 2), also: [u("m/s²", 1, 2)] },
-  seconds: { metric: u("s", 1, 0), imperial: u("s", 1, 0), also: [u("min", 1 / 60, 1), u("h", 1 / 3600, 2)] },
-  grade: { metric: u("%", 100, 1), imperial: u("%", 100, 1) },
-  length: {
-    metric: u("m", 1, 3),
-    imperial: u("ft", 3.28084, 2),
-    also: [u("mm", 1000, 0), u("cm", 100, 1), u("in", 39.370079, 1)],
-  },
-  altitude: { metric: u("m", 1, 0), imperial: u("ft", 3.28084, 0) },
-  distance: { metric: u("km", 1, 0), imperial: u("mi", 0.621371, 0) },
-  mass: { metric: u("kg", 1, 0), imperial: u("lb", 2.204623, 0) },
-  force: { metric: u("N", 1, 0), imperial: u("lbf", 0.224809, 0) },
-  pressure: {
-    metric: u("MPa", 1e-6, 2),
-    imperial: u("psi", 1.450377e-4, 0),
-    also: [u("bar", 1e-5, 1), u("Pa", 1, 0)],
-  },
-  torque: { metric: u("N m", 1, 0), imperial: u("lbf ft", 0.737562, 0) },
-  area: {
-    metric: u("cm²", 1e4, 2),
-    imperial: u("in²", 1550.0031, 2),
-    also: [u("mm²", 1e6, 0), u("cm2", 1e4, 2), u("in2", 1550.0031, 2)],
-  },
-  dragArea: { metric: u("m²", 1, 2), imperial: u("ft²", 10.76391, 2), also: [u("m2", 1, 2)] },
-  energy: { metric: u("MJ", 1e-6, 2), imperial: u("MJ", 1e-6, 2) },
-  power: { metric: u("kW", 1e-3, 0), imperial: u("hp", 0.00134102, 0) },
-  ratio: { metric: u("", 1, 2), imperial: u("", 1, 2), also: [u("%", 100, 0)] },
-  friction: { metric: u("", 1, 3), imperial: u("", 1, 3) },
-  count: { metric: u("", 1, 0), imperial: u("", 1, 0) },
-  percent: { metric: u("%", 100, 0), imperial: u("%", 100, 0), also: [u("share", 1, 2)] },
-  minutes: { metric: u("min", 1 / 60, 1), imperial: u("min", 1 / 60, 1), also: [u("s", 1, 0)] },
-  months: { metric: u("months", 1, 0), imperial: u("months", 1, 0), also: [u("years", 1 / 12, 1)] },
-  heatCapacity: { metric: u("J/kgK", 1, 0), imperial: u("J/kgK", 1, 0) },
-  conductance: { metric: u("W/K", 1, 1), imperial: u("W/K", 1, 1) },
-} satisfies Record<string, Kind>;
+// One table for the page and for Python: core/data/quantities.json.
+export const kinds = table satisfies Record<string, Kind>;
 
 export type Quantity = keyof typeof kinds;
 
@@ -77,15 +27,38 @@ export function unitOf(quantity: Quantity, system: System): Unit {
 export function figure(value: number, quantity: Quantity, system: System, digits?: number): string {
   const unit = unitOf(quantity, system);
   const shown = value * unit.factor + (unit.offset ?? 0);
-  const places = digits ?? unit.digits;
-  const text = shown.toFixed(places);
+  const small = Math.abs(shown) < 10 ? unit.below_ten : undefined;
+  const places = digits ?? small ?? unit.digits;
+  const text = places === undefined ? figuresText(shown, unit.figures ?? 4) : shown.toFixed(places);
   // "-0" would say that something moved when it did not.
   if (Number(text) === 0) return text.replace("-", "");
   return quantity === "distance" && Math.abs(shown) >= 10_000 ? grouped(text) : text;
 }
 
+/** To so many significant figures, without zeros at the end. */
+export function figuresText(value: number, figures: number): string {
+  const text = value.toPrecision(figures);
+  // Numbers are spelled out however large or small.
+  if (!text.includes("e")) return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  const place = Number(text.split("e")[1]);
+  return place > 0
+    ? BigInt(Number(text)).toString()
+    : Number(text)
+        .toFixed(figures - 1 - place)
+        .replace(/\.?0+$/, "");
+}
+
+/** To two significant figures, rounded to the side on which a bound still holds. */
+export function boundText(value: number, way: "up" | "down"): string {
+  if (value === 0) return "0";
+  const place = Math.floor(Math.log10(Math.abs(value))) - 1;
+  const scaled = value / 10 ** place;
+  const whole = way === "up" ? Math.ceil(scaled - 1e-6) : Math.floor(scaled + 1e-6);
+  return figuresText(whole * 10 ** place, 2);
+}
+
 /** Thousands told apart by a narrow space, which nobody takes for a decimal mark. */
-function grouped(text: string): string {
+export function grouped(text: string): string {
   return text.replace(/\B(?=(\d{3})+(?!\d))(?<!\.\d*)/g, "\u202f");
 }
 

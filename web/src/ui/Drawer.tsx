@@ -2,12 +2,13 @@ import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 
-type Props = { open: boolean; onClose: () => void; title: string; children: ReactNode };
+/** Without `onClose` it stays until what it asks for is done. */
+type Props = { open: boolean; onClose?: () => void; title: string; children: ReactNode };
 
 /** The right drawer: a floating layer, the only place where a shadow is drawn. */
 export function Drawer({ open, onClose, title, children }: Props) {
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose?.()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/15" />
         <Dialog.Content
@@ -16,9 +17,11 @@ export function Drawer({ open, onClose, title, children }: Props) {
         >
           <div className="mb-3 flex items-start justify-between gap-3">
             <Dialog.Title className="text-stage font-semibold leading-tight">{title}</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="p-1">
-              <X size={18} aria-hidden="true" />
-            </Dialog.Close>
+            {onClose && (
+              <Dialog.Close aria-label="Close" className="p-1">
+                <X size={18} aria-hidden="true" />
+              </Dialog.Close>
+            )}
           </div>
           {children}
         </Dialog.Content>

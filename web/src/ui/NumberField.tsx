@@ -34,7 +34,7 @@ export function shown(
 ): string {
   if (value === null) return "";
   if (estimate) return Number(Number(figure(value, quantity, system, 9)).toPrecision(2)).toString();
-  const text = figure(value, quantity, system, unitOf(quantity, system).digits + 2);
+  const text = figure(value, quantity, system, (unitOf(quantity, system).digits ?? 2) + 2);
   return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
 }
 

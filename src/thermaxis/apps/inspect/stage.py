@@ -6,6 +6,8 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.solving.stage import Stage
+from thermaxis.core.messages.machine import CELLS_IN
+from thermaxis.core.said import verbatim
 
 
 def stage(machine: Machine) -> Stage:
@@ -13,7 +15,7 @@ def stage(machine: Machine) -> Stage:
     rows = machine.inspections.there().select_related(*Inspection.READ_WITH).prefetch_related("cells", "overrulings")
     open_one = rows.filter(finished_at=None).first()
     if open_one is not None:
-        return Stage(name="inspect", state="started", note=f"{len(open_one.cells.all())} cells in")
+        return Stage(name="inspect", state="started", note=CELLS_IN(count=len(open_one.cells.all())))
     last = rows.first()
     if last is None:
         return Stage(name="inspect", state="empty")
@@ -23,5 +25,5 @@ def stage(machine: Machine) -> Stage:
         for ruling in inspecting.assessment_of(last).rulings
         if ruling.state == "over" and ruling.subject not in overruled
     ]
-    note = grave[0].headline if grave else f"on {last.measured_on.isoformat()}"
+    note = grave[0].headline if grave else verbatim(f"on {last.measured_on.isoformat()}")
     return Stage(name="inspect", state="attention" if grave else "done", note=note)

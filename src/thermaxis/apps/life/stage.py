@@ -6,6 +6,7 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.life import life_rows
 from thermaxis.apps.solving.stage import Stage
+from thermaxis.core.messages.machine import PADS_DUE
 from thermaxis.core.planning.verdict import readings
 
 
@@ -16,6 +17,6 @@ def stage(state: InForce | None) -> Stage:
     rows = life_rows(state, None)
     shortest = min(rows, key=lambda row: row.due_events)
     if readings.life_state(shortest.due_events, duty_or_error(state.machine).events_per_month) != "fine":
-        note = f"{shortest.axle} pads in {shortest.due_events:.1f} events"
+        note = PADS_DUE(axle=shortest.axle, events=shortest.due_events)
         return Stage(name="life", state="attention", note=note)
     return Stage(name="life", state="done" if any(row.measured for row in rows) else "started")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.stage import Stage
+from thermaxis.core.messages.machine import ESTIMATES
 
 
 def stage(machine: Machine, standing: Standing | None) -> Stage:
@@ -13,4 +14,4 @@ def stage(machine: Machine, standing: Standing | None) -> Stage:
     if worn_out:
         return Stage(name="machine", state="attention", note=worn_out[0].text)
     estimates = len(machine.estimates)
-    return Stage(name="machine", state="started" if estimates else "done", note=f"{estimates} estimates")
+    return Stage(name="machine", state="started" if estimates else "done", note=ESTIMATES(count=estimates))

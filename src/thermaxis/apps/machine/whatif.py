@@ -110,8 +110,8 @@ def compare(state: in_force.InForce, changes: Changes, pedal_force_N: float, rot
         after=now,
         before_result=state.result,
         after_result=after,
-        before_pedal_left=readings.pedal_left(setups[0], state.result).value,
-        after_pedal_left=readings.pedal_left(setups[1], after).value,
+        before_pedal_left=readings.pedal_left(setups[0], state.result),
+        after_pedal_left=readings.pedal_left(setups[1], after),
         remarks=tuple(upgrade.differences(before, now, case.vehicle.rider_front_share is not None)),
     )
 
@@ -178,6 +178,6 @@ def _value(case: Case, path: str) -> float | None:
 def _three(setup: readings.Setup, result: Result) -> tuple[float, float, float]:
     return (
         readings.hottest_rotor(setup, result).value,
-        readings.pedal_left(setup, result).value,
-        readings.fluid_margin(setup, result).value,
+        readings.pedal_left(setup, result),
+        readings.fluid_margin(setup, result),
     )

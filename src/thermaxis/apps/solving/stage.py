@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from thermaxis.core.said import Said
+
 StageState = Literal["empty", "started", "done", "attention"]
 
 
@@ -14,4 +16,4 @@ class Stage:
 
     name: str
     state: StageState
-    note: str = ""
+    note: Said | None = None

@@ -25,9 +25,9 @@ def verdict(state: InForce) -> tuple[readings.Reading, ...]:
 
 READING_OF: dict[str, Callable[[readings.Setup, Case, Result], float]] = {
     "rotor": lambda setup, case, result: readings.hottest_rotor(_with(setup, case), result).value,
-    "window": lambda setup, case, result: readings.braking_in_window(_with(setup, case), result).value,
-    "pedal": lambda setup, case, result: readings.pedal_left(_with(setup, case), result).value,
-    "fluid": lambda setup, case, result: readings.fluid_margin(_with(setup, case), result).value,
+    "window": lambda setup, case, result: readings.outside_window(_with(setup, case), result).value,
+    "pedal": lambda setup, case, result: readings.pedal_used(_with(setup, case), result).value,
+    "fluid": lambda setup, case, result: readings.hottest_fluid(_with(setup, case), result).value,
 }
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import physics as say
 from thermaxis.core.physics import schedule
 from thermaxis.core.physics.balance import statics
 from thermaxis.core.physics.batch import DEFAULT_GRID, Grid, Watch, history_packed, run_packed
@@ -20,6 +21,7 @@ from thermaxis.core.records import Axle, Case, TraceDuty
 from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, StopResult
 
 Array = NDArray[np.float64]
+HIGH_PRESSURE_PA = 2e7
 ASSUMPTIONS = (
     "hub conductance, face patterns, pad gap, caliper convection and backing conductance are estimates (physics.md)",
     "pads are bedded: friction acts at the mean radius of the swept band",
@@ -132,22 +134,19 @@ def _account(case: Case, rows: list[dict[str, Any]]) -> EnergyAccount:
 def _warnings(case: Case, run: dict[str, Any]) -> tuple[Remark, ...]:
     found = []
     if not run["stopped"]:
-        found.append(Remark(code="cannot_stop", text="the brakes could not slow the vehicle to the wanted speed"))
+        found.append(Remark(code="cannot_stop", text=say.CANNOT_STOP()))
     if run["limited_s"] > 0:
         greatest = case.hydraulics.max_pedal_force_N
         when = run["first_limited_s"]
         if isinstance(case.duty, TraceDuty) or case.duty.kind == "descent":
             wanted = pedal_force(run["peak_pressure"], case.hydraulics)
-            text = (
-                f"the speed asked for {wanted:.0f} N at the pedal, more than {greatest:.0f} N, from {when:.1f} s on, "
-                f"for {run['limited_s']:.1f} s in all: the brakes could not have given it"
-            )
+            text = say.FORCE_ASKED_FOR(wanted=wanted, greatest=greatest, when=when, limited=run["limited_s"])
         else:
-            text = f"at {greatest:.0f} N on the pedal the brakes gave less than wanted from {when:.1f} s on: fade"
+            text = say.FADE(greatest=greatest, when=when)
         found.append(Remark(code="force_limited", text=text))
     if (
         case.vehicle.rider_front_share is None
-        and line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics) > 2e7
+        and line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics) > HIGH_PRESSURE_PA
     ):
-        found.append(Remark(code="pressure", text="line pressure above 20 MPa at the greatest pedal force"))
+        found.append(Remark(code="pressure", text=say.PRESSURE(limit=HIGH_PRESSURE_PA)))
     return tuple(found)

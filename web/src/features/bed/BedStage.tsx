@@ -4,7 +4,7 @@ import { BeddingCurve } from "../../charts/BeddingCurve";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { clockText, dateText, sentenceText } from "../../lib/text";
+import { clockText, dateText } from "../../lib/text";
 import {
   Button,
   Caution,
@@ -88,7 +88,7 @@ function Plan({ plan, order, stale }: PlanProps) {
     <div className={stale ? "opacity-50" : ""}>
       <p className="mb-2 max-w-prose" data-plan-text>
         <StateWord state={plan.reached ? (plan.rear_reached ? "fine" : "close") : "over"}>
-          {sentenceText(plan.text, units.system)}
+          {units.say(plan.text)}
         </StateWord>
       </p>
       <div className="grid gap-x-6 gap-y-3 grid-cols-[repeat(auto-fit,minmax(min(100%,17rem),1fr))]">

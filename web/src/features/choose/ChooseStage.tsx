@@ -325,7 +325,7 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
           disabled={fit.isPending}
           onClick={() =>
             fit.mutate(
-              { ...whatIf, key: candidate.key, reason: candidate.reason, weights, mixed, renew },
+              { ...whatIf, key: candidate.key, reason: "", weights, mixed, renew },
               { onSuccess: () => setFresh([]) },
             )
           }

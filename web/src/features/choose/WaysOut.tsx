@@ -3,7 +3,6 @@ import { useState } from "react";
 import { problemText } from "../../api/client";
 import { useProgress } from "../../api/work";
 import { useUnits } from "../../lib/settings";
-import { answerText } from "../../lib/text";
 import { Failure, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 import type { Candidate } from "./candidates";
@@ -13,7 +12,7 @@ type Props = { machineId: number; candidate: Candidate; mixed: boolean };
 
 /** What would have to change for a rejected set to pass: each lever alone, solved on the engine. */
 export function WaysOut({ machineId, candidate, mixed }: Props) {
-  const { system } = useUnits();
+  const { say } = useUnits();
   const [asked, setAsked] = useState(false);
   const found = useWaysOut(machineId, candidate.key, mixed, asked);
   const queries = useQueryClient();
@@ -45,7 +44,7 @@ export function WaysOut({ machineId, candidate, mixed }: Props) {
               <StateWord state={way.outcome === "none" ? "over" : "fine"}>
                 {way.outcome === "none" ? "no" : "yes"}
               </StateWord>{" "}
-              {answerText(way, system)}
+              {say(way.text)}
             </li>
           ))}
         </ul>

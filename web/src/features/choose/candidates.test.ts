@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import { verbatim } from "../../lib/said";
 import {
   type Candidate,
   inOrder,
@@ -35,7 +36,7 @@ function candidate(key: string, pad: string, rejected_for: string | null = null)
     score: 50,
     dominated_by: null,
     rejected_for,
-    reason: "",
+    reason: verbatim(""),
     front: axle,
     rear: axle,
     window_share: 1,
@@ -91,11 +92,15 @@ it("counts places in words", () => {
 });
 
 it("puts what was tried into the columns and keeps their reasons", () => {
-  const columns = [{ ...candidate("1", "A"), reason: "it stays cool" }, candidate("3", "B")];
-  const hotter = { ...candidate("1", "A", "pad fades"), reason: "the only one here", fluid_peak_C: 140 };
+  const columns = [{ ...candidate("1", "A"), reason: verbatim("it stays cool") }, candidate("3", "B")];
+  const hotter = {
+    ...candidate("1", "A", "pad fades"),
+    reason: verbatim("the only one here"),
+    fluid_peak_C: 140,
+  };
   const now = withTried(columns, [hotter]);
   expect(now.map((entry) => entry.rejected_for)).toEqual(["pad fades", null]);
-  expect(now[0]).toMatchObject({ fluid_peak_C: 140, reason: "it stays cool" });
+  expect(now[0]).toMatchObject({ fluid_peak_C: 140, reason: verbatim("it stays cool") });
   expect(withTried(columns, undefined)).toEqual(columns);
 });
 

@@ -1,6 +1,5 @@
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { sentenceText } from "../../lib/text";
 import { StateWord } from "../../ui/basics";
 import { useSession } from "../session/queries";
 import { Why } from "../verdict";
@@ -99,7 +98,7 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
               </Why>
             </td>
             <td className="py-2 align-top">
-              {sentenceText(candidate.reason, units.system)}
+              {units.say(candidate.reason)}
               <Chance chances={chances} of={candidate.key} mixed={mixed} />
               <Beaten by={every.find((other) => other.key === candidate.dominated_by)} than={candidate} />
             </td>
@@ -153,7 +152,7 @@ function CompareTick({ candidate, compared, onCompare }: TickProps) {
 /** Rejected candidates, folded, with the limit each one breaks. */
 export function Rejected(props: Omit<RankedProps, "every" | "selected">) {
   const { machineId, mixed, candidates, onSelect, compared, onCompare, chances } = props;
-  const { system } = useUnits();
+  const { say } = useUnits();
   if (candidates.length === 0) return null;
   const counts = new Map<string, number>();
   for (const { rejected_for } of candidates)
@@ -179,7 +178,7 @@ export function Rejected(props: Omit<RankedProps, "every" | "selected">) {
             </button>
             <CompareTick candidate={candidate} compared={compared} onCompare={onCompare} />
             <span className="condensed text-muted"> · {candidate.set_up || candidate.front_rotor}: </span>
-            {sentenceText(candidate.reason, system)}
+            {say(candidate.reason)}
             <WaysOut machineId={machineId} candidate={candidate} mixed={mixed} />
             <Chance chances={chances} of={candidate.key} mixed={mixed} />
           </li>

@@ -1,6 +1,7 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it, vi } from "vitest";
+import { verbatim } from "../../lib/said";
 import { systemStore } from "../../lib/settings";
 import { draw, Refused, session } from "../../testing/page.test.helper";
 import { noWhatIf, whatIfStore } from "../whatif";
@@ -37,7 +38,7 @@ const candidate = (key: string, changes: Partial<Candidate> = {}): Candidate => 
   score: 50,
   dominated_by: null,
   rejected_for: null,
-  reason: "",
+  reason: verbatim(""),
   front: axle(600),
   rear: axle(400),
   window_share: 1,
@@ -109,15 +110,24 @@ it("asks for ways out only when they are wanted, and says them in the reader's u
           ...way,
           question: "cooling_to_pass",
           value: 1.42,
-          text: "Cooling × 1.5: then no limit is crossed.",
+          text: verbatim("Cooling × 1.5: then no limit is crossed."),
         },
-        { ...way, question: "mass_to_pass", value: 612, unit: "kg", text: "No more than {value} in all." },
+        {
+          ...way,
+          question: "mass_to_pass",
+          value: 612,
+          unit: "kg",
+          text: { template: "No more than {value:mass|down} in all.", values: { value: 612 } },
+        },
         {
           ...way,
           question: "driver_to_pass",
           outcome: "none",
           value: null,
-          text: "Not by driving slower: the front ring reaches 500 °C.",
+          text: {
+            template: "Not by driving slower: the front ring reaches {value:temperature}.",
+            values: { value: 500 },
+          },
         },
       ],
     },

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { HeatLadder } from "../../charts/HeatLadder";
 import { useUnits } from "../../lib/settings";
-import { chance, dateText, eventsText, fieldText, sentenceText } from "../../lib/text";
+import { chance, dateText, eventsText, fieldText } from "../../lib/text";
 import { Caution, GroupTitle, StateWord } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
 import { isTrying, noWhatIf, whatIfWords } from "../whatif";
@@ -21,7 +21,7 @@ type Props = {
 
 /** A decision as it was shown on its day: the sets, why each stood where it did, and everything it rests on. */
 export function DecisionView({ title, note, workshop, made_at, fitted, engine, content, children }: Props) {
-  const { system, withUnit } = useUnits();
+  const { say, system, withUnit } = useUnits();
   const tried = { ...noWhatIf, ...content.what_if };
   return (
     <article aria-label={title}>
@@ -67,7 +67,7 @@ export function DecisionView({ title, note, workshop, made_at, fitted, engine, c
         <ol className="min-w-72 flex-1 basis-72 space-y-2" aria-label="Why each stands where it does">
           {content.sets.map((s) => (
             <li key={s.key}>
-              <span className="font-semibold">{s.pads}:</span> {sentenceText(s.reason, system)}
+              <span className="font-semibold">{s.pads}:</span> {say(s.reason)}
             </li>
           ))}
         </ol>
@@ -81,7 +81,7 @@ export function DecisionView({ title, note, workshop, made_at, fitted, engine, c
               <li key={entry.pads} className="border-t border-hairline py-1">
                 <span className="font-semibold">{entry.pads}</span>
                 <span className="condensed text-muted"> · {entry.rotors}: </span>
-                {sentenceText(entry.reason, system)}
+                {say(entry.reason)}
               </li>
             ))}
           </ul>

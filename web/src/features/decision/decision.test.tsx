@@ -44,7 +44,10 @@ const set = (changes: Partial<Schemas["DecidedSet"]>): Schemas["DecidedSet"] => 
   score: 54.5,
   dominated_by: null,
   rejected_for: null,
-  reason: "628 °C at most, 112 K to the nearest limit.",
+  reason: {
+    template: "{hottest:temperature} at most, {left:temperatureChange} to the nearest limit.",
+    values: { hottest: 628, left: 112 },
+  },
   front: axle(628),
   rear: axle(439),
   window_share: 0.94,
@@ -112,7 +115,7 @@ const content: Schemas["DecisionContent"] = {
       pads: "Quiet",
       rotors: "plain, solid",
       rejected_for: "pad fades",
-      reason: "The front ring reaches 645 °C.",
+      reason: { template: "The front ring reaches {value:temperature}.", values: { value: 645 } },
     },
   ],
   inputs: [

@@ -2,7 +2,6 @@ import { useEffect, useRef, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useUnits } from "../../lib/settings";
-import { sentenceText } from "../../lib/text";
 import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
@@ -137,9 +136,9 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
                 unit="%"
               />
             </dl>
-            {drive.data.warnings.map((text) => (
-              <p key={text}>
-                <StateWord state="over">{sentenceText(text, units.system)}</StateWord>
+            {drive.data.warnings.map((warning) => (
+              <p key={warning.template}>
+                <StateWord state="over">{units.say(warning)}</StateWord>
               </p>
             ))}
           </>

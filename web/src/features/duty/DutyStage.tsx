@@ -5,7 +5,7 @@ import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
-import { hoursText, sentenceText } from "../../lib/text";
+import { hoursText } from "../../lib/text";
 import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
@@ -15,6 +15,7 @@ import { bodyOf, draftStore, kindWords, newBody, typedKinds } from "./drafts";
 import { Questions } from "./Questions";
 import { useChooseDuty, useCircuits, useDuties, useDutyTrace, useRemoveDuty } from "./queries";
 import { RunImport } from "./RunImport";
+import { sorted } from "./suits";
 
 const FIRST_LAPS = 4;
 
@@ -38,6 +39,37 @@ export function DutyStage() {
     if (duty_id !== null && duty_id !== inForce) pick(duty_id);
   }
   const busy = draft !== null || importing;
+  const [first, rest] = sorted(duties.data ?? [], machine.data, machine.data?.duty_id ?? null);
+  const choiceOf = (row: Schemas["DutyOut"]) => (
+    <div key={row.id} className="flex items-start border-t border-hairline has-checked:border-ink">
+      <label className="flex flex-1 cursor-pointer gap-2.5 px-1 py-2 has-checked:bg-paper has-focus-visible:outline-2">
+        <input
+          type="radio"
+          name="duty"
+          className="mt-1 accent-ink"
+          checked={row.id === inForce}
+          onChange={() => pick(row.id)}
+        />
+        <span>
+          <span className="font-semibold">{row.name}</span>
+          <span className="condensed block text-xs text-muted">
+            {kindWords[row.kind]}
+            {row.note && ` · ${row.note}`}
+          </span>
+        </span>
+      </label>
+      {row.id !== inForce && (
+        <button
+          type="button"
+          aria-label={`Remove ${row.name}`}
+          className="px-2 py-2"
+          onClick={() => remove.mutate({ duty_id: row.id, removed: true }, { onSuccess: () => setGone(row) })}
+        >
+          ×
+        </button>
+      )}
+    </div>
+  );
   return (
     <>
       <StageTitle
@@ -48,38 +80,15 @@ export function DutyStage() {
         <div>
           <fieldset aria-busy={picked !== null}>
             <legend className="sr-only">Duty in force</legend>
-            {(duties.data ?? []).map((row) => (
-              <div key={row.id} className="flex items-start border-t border-hairline has-checked:border-ink">
-                <label className="flex flex-1 cursor-pointer gap-2.5 px-1 py-2 has-checked:bg-paper has-focus-visible:outline-2">
-                  <input
-                    type="radio"
-                    name="duty"
-                    className="mt-1 accent-ink"
-                    checked={row.id === inForce}
-                    onChange={() => pick(row.id)}
-                  />
-                  <span>
-                    <span className="font-semibold">{row.name}</span>
-                    <span className="condensed block text-xs text-muted">
-                      {kindWords[row.kind]}
-                      {row.note && ` · ${row.note}`}
-                    </span>
-                  </span>
-                </label>
-                {row.id !== inForce && (
-                  <button
-                    type="button"
-                    aria-label={`Remove ${row.name}`}
-                    className="px-2 py-2"
-                    onClick={() =>
-                      remove.mutate({ duty_id: row.id, removed: true }, { onSuccess: () => setGone(row) })
-                    }
-                  >
-                    ×
-                  </button>
-                )}
-              </div>
-            ))}
+            {first.map(choiceOf)}
+            {rest.length > 0 && (
+              <details className="border-t border-hairline">
+                <summary className="cursor-pointer px-1 py-2">
+                  Duties of other kinds of machine ({rest.length})
+                </summary>
+                {rest.map(choiceOf)}
+              </details>
+            )}
           </fieldset>
           {choose.error && <Failure text={problemText(choose.error)} retry={() => pick(choose.variables)} />}
           {remove.error && <Failure text={problemText(remove.error)} />}
@@ -285,9 +294,9 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
         One event puts {units.figure(trace.energy_per_event_J, "energy")} MJ into the brakes:{" "}
         {meaning(trace.energy_per_event_J)}.
       </p>
-      {trace.warnings.map((text) => (
-        <p key={text} className="mt-1">
-          <StateWord state="over">{sentenceText(text, units.system)}</StateWord>
+      {trace.warnings.map((warning) => (
+        <p key={warning.template} className="mt-1">
+          <StateWord state="over">{units.say(warning)}</StateWord>
         </p>
       ))}
     </div>

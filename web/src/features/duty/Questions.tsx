@@ -2,17 +2,24 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { problemText } from "../../api/client";
 import { useProgress } from "../../api/work";
+import { type Said, verbatim } from "../../lib/said";
 import { useUnits } from "../../lib/settings";
-import { answerText, sentenceText } from "../../lib/text";
 import { Button, Caution, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
 import { useAnswer, useQuestions } from "./queries";
 
-const plain: Record<string, string> = {
-  greatest_speed: "How fast down this hill, with 50 K left to the fluid's boiling point?",
-  greatest_trailer: "How heavy a trailer, with 50 K left to the fluid's boiling point?",
-  cooling_needed: "How much cooling keeps these pads in their window?",
-  cool_down: "How many gentle laps before parking?",
+const margin = { left: 50 };
+const plain: Record<string, Said> = {
+  greatest_speed: {
+    template: "How fast down this hill, with {left:temperatureChange} left to the fluid's boiling point?",
+    values: margin,
+  },
+  greatest_trailer: {
+    template: "How heavy a trailer, with {left:temperatureChange} left to the fluid's boiling point?",
+    values: margin,
+  },
+  cooling_needed: verbatim("How much cooling keeps these pads in their window?"),
+  cool_down: verbatim("How many gentle laps before parking?"),
 };
 
 /** Questions the other way round: the value that keeps everything within its limits, solved on the engine. */
@@ -29,7 +36,7 @@ export function Questions({ machineId }: { machineId: number }) {
           key={`${machineId}-${question}`}
           machineId={machineId}
           question={question}
-          text={plain[question] ?? `How many ${noun}s before the first limit?`}
+          text={plain[question] ?? verbatim(`How many ${noun}s before the first limit?`)}
         />
       ))}
       <p className="condensed mt-2 text-xs text-muted">
@@ -45,7 +52,7 @@ export function Questions({ machineId }: { machineId: number }) {
   );
 }
 
-function Question({ machineId, question, text }: { machineId: number; question: string; text: string }) {
+function Question({ machineId, question, text }: { machineId: number; question: string; text: Said }) {
   const units = useUnits();
   const [asked, setAsked] = useState(false);
   const answer = useAnswer(machineId, question, asked);
@@ -54,7 +61,7 @@ function Question({ machineId, question, text }: { machineId: number; question: 
   return (
     <div className="border-t border-hairline py-2" data-question={question}>
       <div className="flex items-start justify-between gap-3">
-        <p>{sentenceText(text, units.system)}</p>
+        <p>{units.say(text)}</p>
         {!asked && (
           <Button className="min-h-7! px-2.5! py-0.5! shrink-0" onClick={() => setAsked(true)}>
             Solve
@@ -77,10 +84,10 @@ function Question({ machineId, question, text }: { machineId: number; question: 
       {answer.data && !answer.isFetching && asked && (
         <p className="mt-1" data-outcome={answer.data.outcome}>
           {answer.data.outcome === "value" ? (
-            <span className="font-semibold">{answerText(answer.data, units.system)}</span>
+            <span className="font-semibold">{units.say(answer.data.text)}</span>
           ) : (
             <StateWord state={answer.data.outcome === "none" ? "over" : "fine"}>
-              {answerText(answer.data, units.system)}
+              {units.say(answer.data.text)}
             </StateWord>
           )}
         </p>

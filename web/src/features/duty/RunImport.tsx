@@ -275,7 +275,7 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
           <Logged logged={data.logged} />
           {data.remarks.map((remark) => (
             <p key={remark.code} className="mt-1">
-              <StateWord state="close">{remark.text}</StateWord>
+              <StateWord state="close">{units.say(remark.text)}</StateWord>
             </p>
           ))}
           <BadRows count={data.bad_count} bad={data.bad} />

@@ -60,10 +60,30 @@ export function Head({ machineId, onBack }: { machineId: number; onBack: () => v
         </p>
       )}
       {gauge && open && <GaugePanel />}
-      <div className="flex flex-wrap justify-between gap-x-6 print:hidden">
-        {open && <HeadFields machineId={machineId} />}
-        <Take machineId={machineId} onBack={onBack} />
-      </div>
+      <Folded>
+        <div className="flex flex-wrap justify-between gap-x-6 print:hidden">
+          {open && <HeadFields machineId={machineId} />}
+          <Take machineId={machineId} onBack={onBack} />
+        </div>
+      </Folded>
+    </>
+  );
+}
+
+/** On a phone what stands before the first cell is folded away until it is wanted. */
+function Folded({ children }: { children: React.ReactNode }) {
+  const [shown, show] = useState(false);
+  return (
+    <>
+      <button
+        type="button"
+        aria-expanded={shown}
+        className="mb-2 min-h-9 underline underline-offset-2 md:hidden print:hidden"
+        onClick={() => show(!shown)}
+      >
+        {shown ? "Fold" : "Day, odometer, washers; print and save"}
+      </button>
+      <div className={shown ? "" : "max-md:hidden"}>{children}</div>
     </>
   );
 }

@@ -2,7 +2,6 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { sentenceText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord } from "../../ui/basics";
 import { SelectField, TextField } from "../../ui/fields";
 import { useOverrule } from "./queries";
@@ -32,11 +31,10 @@ export function Meaning() {
 
 function Verdict({ ruling }: { ruling: Ruling }) {
   const { inspection } = useSheet();
-  const { system } = useUnits();
+  const { say } = useUnits();
   const [opened, setOpened] = useState(false);
   const overrule = useOverrule(useMachineId(), inspection.id);
   const set = ruling.overruled;
-  const say = (text: string) => sentenceText(text, system);
   return (
     <li
       data-ruling={ruling.subject}
@@ -69,7 +67,7 @@ function Verdict({ ruling }: { ruling: Ruling }) {
             }
           >
             {set ? "Take it back" : "Overrule"}
-            <span className="sr-only">: {ruling.headline}</span>
+            <span className="sr-only">: {say(ruling.headline)}</span>
           </button>
         )}
       </p>

@@ -1,5 +1,5 @@
 import { useUnits } from "../../lib/settings";
-import { dateText, sentenceText } from "../../lib/text";
+import { dateText } from "../../lib/text";
 import type { Inspection } from "./queries";
 import { padWord, shareText } from "./words";
 
@@ -7,8 +7,7 @@ type Props = { inspection: Inspection; machine: string; owner: string };
 
 /** The inspection on one sheet of paper: readings, verdicts, causes, and what it is not. */
 export function PrintSheet({ inspection, machine, owner }: Props) {
-  const { system, withUnit, figure, symbol } = useUnits();
-  const say = (text: string) => sentenceText(text, system);
+  const { say, withUnit, figure, symbol } = useUnits();
   const cell = (name: string) => inspection.cells.find((row) => row.name === name)?.value;
   const length = (name: string) => {
     const value = cell(name);
@@ -85,7 +84,7 @@ export function PrintSheet({ inspection, machine, owner }: Props) {
           <ul>
             {inspection.rulings.map((ruling) => (
               <li key={ruling.subject}>
-                [{ruling.state}] {say(ruling.headline)}. {say(ruling.text)}
+                [{ruling.state}] {say(ruling.headline)}. {ruling.text && say(ruling.text)}
                 {ruling.overruled && ` Overruled: ${ruling.overruled.word}, ${ruling.overruled.reason}.`}
               </li>
             ))}

@@ -1,6 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { useUnits } from "../../lib/settings";
-import { sentenceText } from "../../lib/text";
 import { figure, parse, type Quantity, type System, unitOf, withUnit as unitText } from "../../lib/units";
 import { shown } from "../../ui/NumberField";
 import { Answer, Clash } from "./clash";
@@ -42,7 +41,7 @@ function shownCell(value: CellValue | null, quantity: Quantity, system: System):
 /** One reading: Enter keeps it and goes to the next cell; what cannot be asks here and stays as typed. */
 export function ReadingCell(props: Props) {
   const { name, label, quantity = "reading", short, wide, unit, reading, hint, otherwise, aside } = props;
-  const { system, withUnit } = useUnits();
+  const { say, system, withUnit } = useUnits();
   const { open } = useSheet();
   const cell = useCell(name);
   const id = useId();
@@ -132,7 +131,7 @@ export function ReadingCell(props: Props) {
           ) : (
             <p>
               <span aria-hidden="true">▲ </span>
-              {sentenceText(trouble.message ?? "", system)}
+              {typeof trouble.message === "object" ? say(trouble.message) : trouble.message}
             </p>
           )}
           {trouble.state === "asks" && typeof trouble.value === "number" && (

@@ -31,6 +31,7 @@ const nothing = [
 
 /** One corner of the plan: the disc between its pads, every reading of it, and what was found. */
 export function WheelPanel({ wheel }: { wheel: Wheel }) {
+  const { system } = useUnits();
   const { inspection } = useSheet();
   const own = inspection.cells.filter((cell) => cell.name.startsWith(`${wheel.name}.`));
   const value = (name: string) => {
@@ -42,7 +43,7 @@ export function WheelPanel({ wheel }: { wheel: Wheel }) {
     return ends.length ? Math.min(...ends) : null;
   };
   const rotor = inspection.rotors.find((row) => row.wheel === wheel.name);
-  const verdict = wheelState(inspection, wheel.name);
+  const verdict = wheelState(inspection, wheel.name, system);
   return (
     <section
       id={wheel.name}

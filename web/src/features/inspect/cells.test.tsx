@@ -146,19 +146,19 @@ it("says the gravest of a wheel, unless it was overruled", () => {
   const ruling = {
     subject: "front_left.rotor",
     state: "over",
-    headline: "Front left rotor: replace",
+    headline: { template: "{place}: {found}", values: { place: "Front left rotor", found: "replace" } },
     overruled: null,
   };
   const found = inspection({
     rulings: [ruling] as unknown as Inspection["rulings"],
     pads: { "front_left.inner": "plan", "front_right.inner": "fine" },
   });
-  expect(wheelState(found, "front_left")).toEqual({ state: "over", text: "replace" });
-  expect(wheelState(found, "front_right")).toEqual({ state: "fine", text: "fine" });
-  expect(wheelState(found, "rear_left")).toBeNull();
+  expect(wheelState(found, "front_left", "metric")).toEqual({ state: "over", text: "replace" });
+  expect(wheelState(found, "front_right", "metric")).toEqual({ state: "fine", text: "fine" });
+  expect(wheelState(found, "rear_left", "metric")).toBeNull();
   const overruled = { ...ruling, overruled: { word: "keep" } };
   found.rulings = [overruled] as unknown as Inspection["rulings"];
-  expect(wheelState(found, "front_left")).toEqual({ state: "close", text: "pads plan" });
+  expect(wheelState(found, "front_left", "metric")).toEqual({ state: "close", text: "pads plan" });
   expect(shareText(0.004)).toBe("< 1 %");
   expect(shareText(0.955)).toBe("96 %");
 });

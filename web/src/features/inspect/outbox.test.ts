@@ -1,6 +1,8 @@
 // @vitest-environment jsdom
+
 import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError, type Schemas } from "../../api/client";
+import { verbatim } from "../../lib/said";
 import { setPerson } from "../../lib/store";
 import { type Entry, Outbox, type Send } from "./outbox";
 
@@ -38,8 +40,8 @@ it("forgets what has arrived and keeps what asks or was refused", async () => {
   const outbox = box(
     async () =>
       entered(
-        [{ name: "b", text: "thicker than new", in_inches_m: 0.009 }],
-        [{ name: "c", allowed: "one of free, dry" }],
+        [{ name: "b", text: verbatim("thicker than new"), in_inches_m: 0.009 }],
+        [{ name: "c", allowed: verbatim("one of free, dry") }],
       ),
     [],
     arrived,
@@ -48,7 +50,10 @@ it("forgets what has arrived and keeps what asks or was refused", async () => {
   await outbox.flush();
   expect(Object.keys(outbox.entries.get())).toEqual(["b", "c"]);
   expect(outbox.entries.get().b).toMatchObject({ state: "asks", inInches: 0.009 });
-  expect(outbox.entries.get().c?.message).toBe("Allowed: one of free, dry.");
+  expect(outbox.entries.get().c?.message).toEqual({
+    template: "Allowed: {allowed}.",
+    values: { allowed: verbatim("one of free, dry") },
+  });
   expect(arrived).toHaveBeenCalledOnce();
 });
 

@@ -1,5 +1,7 @@
 // What was entered but is not with the server yet. It outlives a reload and a lost connection; sending again is harmless.
+
 import { ProblemError, problemText, type Schemas } from "../../api/client";
+import type { Said } from "../../lib/said";
 import { createDraft, createStore, type Store } from "../../lib/store";
 import type { CellValue } from "./queries";
 
@@ -16,7 +18,7 @@ export type Entry = {
   seen?: CellValue | null;
   theirs?: CellValue | null;
   text?: string;
-  message?: string;
+  message?: string | Said;
   inInches?: number | null;
 };
 export type Box = Record<string, Entry>;
@@ -99,7 +101,12 @@ export class Outbox {
       const refused = found.refused.find((row) => row.name === name);
       if (clash) box[name] = { ...entry, state: "clash", theirs: clash.kept };
       else if (ask) box[name] = { ...entry, state: "asks", message: ask.text, inInches: ask.in_inches_m };
-      else if (refused) box[name] = { ...entry, state: "refused", message: `Allowed: ${refused.allowed}.` };
+      else if (refused)
+        box[name] = {
+          ...entry,
+          state: "refused",
+          message: { template: "Allowed: {allowed}.", values: { allowed: refused.allowed } },
+        };
       else delete box[name];
     }
     this.entries.set(box);

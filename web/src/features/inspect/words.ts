@@ -1,3 +1,5 @@
+import { type Said, saidText } from "../../lib/said";
+import type { System } from "../../lib/units";
 import type { State } from "../../ui/basics";
 import type { Inspection } from "./queries";
 
@@ -126,8 +128,18 @@ export function shareText(share: number): string {
   return percent < 1 ? "< 1 %" : `${percent} %`;
 }
 
+/** A headline without the place it names. */
+function foundText({ values }: Said, system: System): string {
+  const found = values.found ?? "";
+  return typeof found === "object" && "template" in found ? saidText(found, system) : String(found);
+}
+
 /** What stands in a corner's head: the gravest verdict on that wheel. */
-export function wheelState(inspection: Inspection, wheel: string): { state: State; text: string } | null {
+export function wheelState(
+  inspection: Inspection,
+  wheel: string,
+  system: System,
+): { state: State; text: string } | null {
   const own = inspection.rulings.filter(
     (ruling) => ruling.subject.startsWith(`${wheel}.`) && !ruling.overruled,
   );
@@ -138,7 +150,7 @@ export function wheelState(inspection: Inspection, wheel: string): { state: Stat
   const found = [
     ...own.map((ruling) => ({
       state: ruling.state,
-      text: ruling.headline.slice(ruling.headline.indexOf(":") + 2),
+      text: foundText(ruling.headline, system),
     })),
     ...pads.map((word) => ({ state: padState[word] ?? "fine", text: `pads ${padWord[word]}` })),
   ].sort((a, b) => order.indexOf(a.state) - order.indexOf(b.state));

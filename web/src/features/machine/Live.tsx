@@ -4,7 +4,6 @@ import { BalanceDiagram } from "../../charts/BalanceDiagram";
 import { ChainDrawing } from "../../charts/ChainDrawing";
 import { SideView } from "../../charts/SideView";
 import { useUnits } from "../../lib/settings";
-import { sentenceText } from "../../lib/text";
 import { withUnit } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
@@ -163,7 +162,7 @@ function Chain({ data, rider, why }: ChainProps) {
 
 /** What the diagram shows, in words, gravest first. */
 function Words({ data, kind }: { data: Schemas["BalanceOut"]; kind: string }) {
-  const { system } = useUnits();
+  const { say } = useUnits();
   const { lock } = data;
   return (
     <ul className="space-y-0.5 py-2" aria-label="Balance in words">
@@ -176,7 +175,7 @@ function Words({ data, kind }: { data: Schemas["BalanceOut"]; kind: string }) {
       )}
       {data.warnings.map((warning) => (
         <li key={warning.code}>
-          <StateWord state={warningState(kind, warning.code)}>{sentenceText(warning.text, system)}</StateWord>
+          <StateWord state={warningState(kind, warning.code)}>{say(warning.text)}</StateWord>
         </li>
       ))}
     </ul>

@@ -121,7 +121,7 @@ function Compared({ data, tried }: { data: Schemas["CompareOut"]; tried: boolean
       <ul className="mt-2 space-y-0.5" aria-label="What the change does">
         {data.remarks.map((remark) => (
           <li key={remark.code}>
-            <StateWord state={grave.has(remark.code) ? "over" : "close"}>{remark.text}</StateWord>
+            <StateWord state={grave.has(remark.code) ? "over" : "close"}>{units.say(remark.text)}</StateWord>
           </li>
         ))}
       </ul>

@@ -19,7 +19,7 @@ export function SignIn() {
 export function SignInAgain() {
   const signIn = useSignInAgain();
   return (
-    <Drawer open onClose={() => undefined} title="Sign in again">
+    <Drawer open title="Sign in again">
       <p className="mb-3">
         Your session has ended. Nothing on the page is lost: it goes on where it was as soon as you are back.
       </p>

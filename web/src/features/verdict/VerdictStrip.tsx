@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { eventsText, roughText } from "../../lib/text";
+import { roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
@@ -13,25 +13,29 @@ import { useRanges, useVerdict, whyStore } from "./queries";
 type Reading = Schemas["ReadingOut"];
 type Range = Schemas["RangeOut"];
 
-const shownAs: Record<
-  string,
-  { label: (detail: string) => string; quantity: Quantity | null; change: Quantity | null; unit: string }
-> = {
-  rotor: {
-    label: (d) => `Hottest rotor, ${d}`,
-    quantity: "temperature",
-    change: "temperatureChange",
-    unit: "",
+type Shown = {
+  label: (detail: string) => string;
+  /** What it is measured in; a share has no quantity. */
+  quantity: Quantity | null;
+  /** What a change of it is measured in. */
+  change: Quantity | null;
+  words?: Partial<Record<State, string>>;
+};
+const shownAs: Record<string, Shown> = {
+  rotor: { label: (d) => `Hottest ring, ${d}`, quantity: "temperature", change: "temperatureChange" },
+  window: {
+    label: (d) => `Outside window, ${d}`,
+    quantity: null,
+    change: null,
+    words: { fine: "fits", close: "partly", over: "outside" },
   },
-  window: { label: (d) => `In pad window, ${d}`, quantity: null, change: null, unit: "%" },
-  pedal: { label: () => "Pedal force left", quantity: "force", change: "force", unit: "" },
-  fluid: {
-    label: (d) => `Fluid to boil, ${d.split(",")[0]}`,
-    quantity: "temperatureChange",
-    change: "temperatureChange",
-    unit: "left",
+  pedal: {
+    label: (d) => (d ? `Pedal force: ${d}` : "Pedal force, worst"),
+    quantity: "force",
+    change: "force",
   },
-  life: { label: (d) => `Pads to change, ${d}`, quantity: null, change: null, unit: "events" },
+  fluid: { label: (d) => `Fluid with hot soak, ${d}`, quantity: "temperature", change: "temperatureChange" },
+  life: { label: (d) => `Pads used in two weeks, ${d}`, quantity: null, change: null },
 };
 
 export function VerdictStrip({ machineId }: { machineId: number }) {
@@ -53,11 +57,15 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
   const levers = useLevers(machineId).data;
   const units = useUnits();
   return (
-    <section aria-label="Verdict" aria-busy={verdict.isFetching} className="border-b border-ink px-4 py-2.5">
+    <section
+      aria-label="Verdict"
+      aria-busy={verdict.isFetching}
+      className="border-b border-ink px-4 py-2.5 max-md:py-1.5"
+    >
       {verdict.error ? (
         <p className="condensed text-muted">{problemText(verdict.error)}</p>
       ) : (
-        <div className="grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3 lg:grid-cols-5">
+        <div className="relative flex gap-x-5 overflow-x-auto max-md:snap-x md:grid md:grid-cols-3 md:gap-y-2 lg:grid-cols-5">
           {(verdict.data?.readings ?? []).map((reading) => (
             <OneReading
               key={reading.name}
@@ -85,18 +93,20 @@ function OneReading({ reading, change, range, onWhy }: OneProps) {
   const units = useUnits();
   const how = shownAs[reading.name];
   if (!how) return null;
-  const value = how.quantity
-    ? units.figure(reading.value, how.quantity)
-    : reading.name === "life"
-      ? eventsText(reading.value)
-      : reading.value.toFixed(0);
-  const unit = `${how.quantity ? units.symbol(how.quantity) : ""} ${how.unit}`.trim();
+  const figure = (value: number) =>
+    how.quantity ? units.figure(value, how.quantity) : value.toFixed(value > 0 && value < 9.95 ? 1 : 0);
+  const unit = how.quantity ? units.symbol(how.quantity) : "%";
   const moved = how.change
     ? units.figure(change, how.change)
-    : change.toFixed(reading.name === "life" ? 1 : 0);
+    : change.toFixed(Math.abs(change) < 9.95 ? 1 : 0);
   const visible = Number(moved) !== 0;
   return (
-    <button type="button" data-reading={reading.name} className="block min-w-0 text-left" onClick={onWhy}>
+    <button
+      type="button"
+      data-reading={reading.name}
+      className={`block min-w-0 text-left max-md:w-44 max-md:shrink-0 max-md:snap-start ${reading.state === "fine" ? "" : "max-md:-order-1"}`}
+      onClick={onWhy}
+    >
       <span className="condensed flex justify-between gap-2 text-xs">
         <span className="truncate">{how.label(reading.detail)}</span>
         {range && (
@@ -107,15 +117,18 @@ function OneReading({ reading, change, range, onWhy }: OneProps) {
       </span>
       <span className="flex items-baseline justify-between gap-1">
         <span className="whitespace-nowrap">
-          <span className="figures text-base font-bold">{value}</span>
-          <span className="condensed text-muted"> {unit}</span>
+          <span className="figures text-base font-bold">{figure(reading.value)}</span>
+          <span className="condensed text-muted">
+            {" "}
+            of {figure(reading.limit)} {unit}
+          </span>
           {visible && (
             <span className="figures ml-1.5 text-xs text-muted" data-change={reading.name}>
               {Number(moved) > 0 ? `+${moved}` : moved}
             </span>
           )}
         </span>
-        <StateWord state={reading.state as State} />
+        <StateWord state={reading.state}>{how.words?.[reading.state]}</StateWord>
       </span>
       <span className="sr-only">Why?</span>
       <SteelRule
@@ -133,7 +146,7 @@ function rangeText(range: Range, quantity: Quantity | null, system: System): str
   const [low, high] = quantity
     ? shownRange([range.p10, range.p90], quantity, system)
     : [range.p10, range.p90];
-  if (range.p10 >= 99998) return "";
-  const text = (value: number) => roughText(quantity || range.name === "life" ? value : Math.min(100, value));
+  const text = (value: number) =>
+    roughText(quantity ? value : Math.min(range.name === "life" ? 999 : 100, value));
   return text(low) === text(high) ? `≈ ${text(low)}` : `${text(low)}–${text(high)}`;
 }

@@ -16,7 +16,7 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
   const why = useWhy(machineId, ask);
   const reading = ask && !ask.key && strip.includes(ask.topic) ? ask.topic : null;
   const ranges = useRanges(machineId, reading !== null);
-  const { system } = useUnits();
+  const { say, system } = useUnits();
   const change = changeIn(why.data?.unit ?? "", system);
   const close = () => whyStore.set(null);
   return (
@@ -33,12 +33,7 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
         <div className="space-y-4">
           <p className="figures border-l-2 border-ink pl-3 text-sm">{why.data.formula}</p>
           <div>
-            <p className="figures text-sm">{why.data.numbers}</p>
-            {system === "imperial" && (
-              <p className="mt-1 text-xs text-muted">
-                Worked in kg, m, N and °C; the inputs and changes below stand in your units.
-              </p>
-            )}
+            <p className="figures text-sm">{say(why.data.numbers)}</p>
           </div>
           {ranges && reading && <HowSure reading={reading} ranges={ranges} />}
           <Influences of="the way to the nearest limit" shares={why.data.decided_by ?? []} />
@@ -96,7 +91,7 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
           <section>
             <GroupTitle>What it rests on</GroupTitle>
             <ul className="list-disc space-y-1 pl-4 text-muted">
-              {why.data.assumptions.map((text) => (
+              {why.data.assumptions.map(say).map((text) => (
                 <li key={text}>{text}</li>
               ))}
             </ul>

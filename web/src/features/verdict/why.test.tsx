@@ -1,6 +1,7 @@
 import { cleanup, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it } from "vitest";
+import { verbatim } from "../../lib/said";
 import { draw } from "../../testing/page.test.helper";
 import { noWhatIf, whatIfStore } from "../whatif";
 import { whyStore } from "./queries";
@@ -16,7 +17,7 @@ const said = {
   name: "torque_front",
   title: "Torque of one front rotor",
   formula: "T = 2 μ(T) p A_p η_c r_e",
-  numbers: "2 × 0.400 × 1000 N × 0.1080 m = 86 N m",
+  numbers: verbatim("2 × 0.400 × 1000 N × 0.1080 m = 86 N m"),
   unit: "N m",
   source: "Limpert 1999, ch. 2",
   inputs: [
@@ -39,7 +40,7 @@ it("opens a number of whichever set and pedal it belongs to, with links to its i
     { "POST /api/machines/3/why/torque_front": said },
   );
   await userEvent.click(screen.getByRole("button", { name: "86 N m Why?" }));
-  expect(await screen.findByText(said.numbers)).toBeTruthy();
+  expect(await screen.findByText(said.numbers.values.text as string)).toBeTruthy();
   expect(asked[0]?.body).toEqual({
     ...noWhatIf,
     extra_mass_kg: 40,

@@ -126,9 +126,9 @@ function BroughtBack() {
 
 const names: Record<string, string> = {
   rotor: "hottest rotor",
-  window: "braking in the pad's window",
-  pedal: "pedal force left",
-  fluid: "fluid to boil",
+  window: "braking outside the pad's window",
+  pedal: "pedal force",
+  fluid: "fluid near boiling",
   life: "pads to change",
 };
 function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
@@ -164,7 +164,7 @@ function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
         {life && (
           <>
             <p className="condensed text-xs text-muted">
-              {life.detail} pads, {eventsText(life.value)} events left
+              {life.detail} pads, {eventsText(life.left)} events left
             </p>
             <SteelRule fill={life.fill} notch={life.notch} state={life.state} />
           </>

@@ -9,12 +9,13 @@ const reading = (name: string, value: number, state: Reading["state"] = "fine"):
   value,
   unit: "",
   limit: 0,
+  left: 0,
   fill: 0.5,
   notch: 0.5,
   state,
   detail: "front",
 });
-const stage = (name: string, state: Schemas["StageOut"]["state"]) => ({ name, state, note: "" });
+const stage = (name: string, state: Schemas["StageOut"]["state"]) => ({ name, state, note: null });
 
 it("sends a person where the worst reading is settled", () => {
   const bedded = [stage("choose", "done"), stage("bed", "done")];

@@ -7,6 +7,7 @@ import dataclasses
 from thermaxis.apps.bed.api import schemas
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.solving import tracing
+from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning.bedding.plan import BeddingOrder, BeddingPlan
 from thermaxis.core.records import Case
@@ -24,7 +25,7 @@ def bedding_out(pad: str, plan: BeddingPlan, order: BeddingOrder, case: Case) ->
         peak_rear_C=plan.peak_rear_C,
         cool_down_s=plan.cool_down_s,
         gap_s=plan.gap_s,
-        text=plan.text,
+        text=said_out(plan.text),
         stops=[schemas.BeddingStopOut(**dataclasses.asdict(stop)) for stop in plan.stops],
         curve=schemas.CurveOut(
             t_s=curve["t_s"], front_surface_C=curve["front_surface_C"], rear_surface_C=curve["rear_surface_C"]

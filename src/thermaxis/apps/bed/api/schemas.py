@@ -6,6 +6,8 @@ import datetime as dt
 
 from ninja import Schema
 
+from thermaxis.apps.solving.api.schemas import SaidOut
+
 
 class BeddingStopOut(Schema):
     number: int
@@ -35,7 +37,7 @@ class BeddingOut(Schema):
     peak_rear_C: float
     cool_down_s: float
     gap_s: float
-    text: str
+    text: SaidOut
     stops: list[BeddingStopOut]
     curve: CurveOut
 

@@ -9,7 +9,7 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.choose.api.schemas import CandidateOut, Key, OfferAsk, WeightsIO
-from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
+from thermaxis.apps.solving.api.schemas import LeversOut, SaidOut, WhatIf
 
 Place = Literal["front_pads", "front_rotors", "rear_pads", "rear_rotors"]
 
@@ -32,7 +32,7 @@ class DecidedRejection(Schema):
     pads: str
     rotors: str
     rejected_for: str
-    reason: str
+    reason: SaidOut
 
 
 class DecidedInput(Schema):

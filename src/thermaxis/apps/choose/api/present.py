@@ -12,6 +12,7 @@ from thermaxis.apps.choose.api import schemas
 from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.choose.fluids import FluidChoice
 from thermaxis.apps.fitted.parts import Parts
+from thermaxis.apps.solving.api.present import said_out
 from thermaxis.apps.solving.api.schemas import CrossingOut
 from thermaxis.core.planning.choice.choose import Judged
 from thermaxis.core.planning.choice.comparing import Compared, Comparison
@@ -62,7 +63,7 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schem
         score=round(judged.score, 1),
         dominated_by=judged.dominated_by,
         rejected_for=judged.rejected_for,
-        reason=judged.reason,
+        reason=said_out(judged.reason),
         front=_ladder(judged, "front"),
         rear=_ladder(judged, "rear"),
         window_share=figures.window_share,

@@ -11,6 +11,7 @@ from thermaxis.apps.choose.api.present import candidate_out
 from thermaxis.apps.fitted.standing import FLUID_AGE
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving import trying
+from thermaxis.apps.solving.api.present import said_out
 from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice.choose import Judged
@@ -101,7 +102,7 @@ def _rejected(judged: list[Judged]) -> list[decision_schemas.DecidedRejection]:
             pads=candidate.pads,
             rotors=f"{candidate.front_rotor}, {candidate.rear_rotor}",
             rejected_for=entry.rejected_for,
-            reason=entry.reason,
+            reason=said_out(entry.reason),
         )
     return list(found.values())[:MOST_REJECTED]
 

@@ -8,7 +8,7 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, WhatIf
+from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, SaidOut, WhatIf
 from thermaxis.core.planning.choice.choose import Weights
 
 Key = Annotated[str, Field(max_length=80)]
@@ -66,7 +66,7 @@ class CandidateOut(Schema):
     score: float
     dominated_by: str | None
     rejected_for: str | None
-    reason: str
+    reason: SaidOut
     front: LadderAxle
     rear: LadderAxle
     window_share: float

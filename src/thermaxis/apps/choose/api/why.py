@@ -11,7 +11,9 @@ from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.choose.explaining import opened
 from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.solving import in_force, life, strip
-from thermaxis.apps.solving.api.present import influences_out
+from thermaxis.apps.solving.api.present import influences_out, said_out
+from thermaxis.apps.solving.api.schemas import SaidOut
+from thermaxis.core.messages import explain as say
 from thermaxis.core.planning.choice.choose import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.explain.explain import chance_text, spread_text, window_text
@@ -20,6 +22,7 @@ from thermaxis.core.planning.explain.why import Sensitivity
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.planning.verdict.uncertainty import Sweep
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said, verbatim
 
 # Per reading: title, formula, unit of the changes, source.
 ENTRIES = {
@@ -30,26 +33,26 @@ ENTRIES = {
         "Carslaw and Jaeger 1959; Charron 1943 (γ); Limpert 1999, ch. 3; limit of the material: estimate",
     ),
     "window": (
-        "Braking inside the pad's window",
-        "share = ∫ P dt where T_low ≤ T_ring ≤ T_high, over ∫ P dt",
+        "Braking outside the pad's window",
+        "share = ∫ P dt where T_ring < T_low or T_ring > T_high, over ∫ P dt",
         "%",
         "the compound's window as the catalogue gives it",
     ),
     "pedal": (
-        "Pedal force left at the worst moment",
-        "F_left = F_max − F(p),  p from F_road = Σ 2 μ(T) p A η r_e / r_w",
+        "Pedal force at the worst moment",
+        "F(p) against F_max,  p from F_road = Σ 2 μ(T) p A η r_e / r_w",
         "N",
         "Limpert 1999, ch. 2 and 5",
     ),
     "fluid": (
-        "Fluid margin with the hot soak",
-        "margin = T_boil(age) − max T_caliper, the soak included",
+        "Hottest fluid, hot soak included",
+        "max T_caliper, the soak included, against T_boil(age)",
         "K",
         "FMVSS 116 boiling points; 2 % water a year: estimate",
     ),
     "life": (
-        "Shortest pad to change",
-        "events = (t − t_limit) / (s · w(T) E / 2A)",
+        "Pads used by the next two weeks' events",
+        "used = events planned / events left,  events left = (t − t_limit) / (s · w(T) E / 2A)",
         "µm per event",
         "Archard 1953 in energy form; spread of wear: estimate",
     ),
@@ -66,11 +69,11 @@ def why_out(state: in_force.InForce, name: str) -> why_schemas.WhyOut:
         name=name,
         title=title,
         formula=formula,
-        numbers=_numbers(state, name),
+        numbers=said_out(_numbers(state, name)),
         unit=unit,
         source=source,
         inputs=_inputs(found, set(state.machine.estimates) - measured),
-        assumptions=[*_fitted(state.fits), *result.assumptions, *(warning.text for warning in result.warnings)],
+        assumptions=_assumptions(state.fits, result),
         energy=_energy(result),
     )
 
@@ -94,13 +97,11 @@ def topic_out(name: str, subject: Subject, offer: Offer, parts: Parts | None) ->
         name=name,
         title=f"{topic.title}, {subject.candidate.pads}" if topic.simulated else topic.title,
         formula=topic.formula,
-        numbers=topic.numbers(subject),
+        numbers=said_out(topic.numbers(subject)),
         unit=topic.unit,
         source=topic.source,
         inputs=_inputs(moves, estimated),
-        assumptions=[*_fitted(offer.fits), *result.assumptions, *(warning.text for warning in result.warnings)]
-        if topic.simulated
-        else [],
+        assumptions=_assumptions(offer.fits, result) if topic.simulated else [],
         energy=_energy(result) if topic.simulated else {},
     )
 
@@ -111,11 +112,11 @@ def chance_why_out(candidate: Candidate, found: Sweep, offer: Offer) -> why_sche
         name="chance",
         title=f"Likely over a limit, {candidate.pads}",
         formula="share = runs in which any limit is crossed / runs",
-        numbers=chance_text(found),
+        numbers=said_out(chance_text(found)),
         unit="",
         source="draws: Owen 1998; shares of the variance: Sudret 2008; how far each estimate may be off: estimate",
         inputs=[],
-        assumptions=[*_fitted(offer.fits), spread_text(offer.spreads)],
+        assumptions=[said_out(text) for text in (*_fitted(offer.fits), spread_text(offer.spreads))],
         energy={},
         decided_by=influences_out(found.nearest),
     )
@@ -131,12 +132,13 @@ def _inputs(found: Sequence[Sensitivity], estimates: set[str]) -> list[why_schem
     ]
 
 
-def _fitted(fits: Mapping[str, AxleFit]) -> list[str]:
-    return [
-        f"{axle} cooling × {fit.cooling:.2f} and heat into the pads × {fit.pad_heat:.2f}, fitted to temperatures "
-        "measured on this machine"
-        for axle, fit in fits.items()
-    ]
+def _fitted(fits: Mapping[str, AxleFit]) -> list[Said]:
+    return [say.FITTED_COOLING(axle=axle, cooling=fit.cooling, pad_heat=fit.pad_heat) for axle, fit in fits.items()]
+
+
+def _assumptions(fits: Mapping[str, AxleFit], result: Result) -> list[SaidOut]:
+    made = map(verbatim, result.assumptions)
+    return [said_out(text) for text in (*_fitted(fits), *made, *(warning.text for warning in result.warnings))]
 
 
 def _energy(result: Result) -> dict[str, float]:
@@ -154,33 +156,42 @@ def _energy(result: Result) -> dict[str, float]:
     }
 
 
-def _numbers(state: in_force.InForce, name: str) -> str:
-    setup, result, case = state.setup, state.result, state.setup.case
+def _numbers(state: in_force.InForce, name: str) -> Said:
+    setup, result = state.setup, state.result
     if name == "rotor":
         reading = readings.hottest_rotor(setup, result)
-        energy = getattr(result, reading.detail).friction_energy_J / 1e6
-        return (
-            f"{energy:.2f} MJ into one {reading.detail} rotor in {result.duration_s / 60:.1f} min: face at most "
-            f"{reading.value:.0f} °C, limit {reading.limit:.0f} °C"
+        return say.PEAK_AGAINST(
+            energy=getattr(result, reading.detail).friction_energy_J,
+            axle=reading.detail,
+            time=result.duration_s,
+            face=reading.value,
+            limit=reading.limit,
         )
     if name == "window":
         return window_text(setup, result)
     if name == "pedal":
-        greatest = case.hydraulics.max_pedal_force_N
-        return (
-            f"{greatest:.0f} − {result.peak_pedal_force_N:.0f} = {greatest - result.peak_pedal_force_N:.0f} N, "
-            f"{result.peak_pedal_s:.0f} s into the duty; least μ {result.front.least_mu:.2f} front, "
-            f"{result.rear.least_mu:.2f} rear"
+        greatest, worst = setup.case.hydraulics.max_pedal_force_N, result.peak_pedal_force_N
+        return say.PEDAL_LEFT(
+            greatest=greatest,
+            worst=worst,
+            left=greatest - worst,
+            when=result.peak_pedal_s,
+            front=result.front.least_mu,
+            rear=result.rear.least_mu,
         )
     if name == "fluid":
         peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
-        return (
-            f"{setup.boiling_C:.0f} °C at {state.standing.fluid_months:.0f} months − {peak:.0f} °C "
-            f"= {setup.boiling_C - peak:.0f} K"
+        return say.FLUID_AT_AGE(
+            boiling=setup.boiling_C, age=state.standing.fluid_months, peak=peak, left=setup.boiling_C - peak
         )
-    rows = life.life_rows(state, None)
-    return "; ".join(
-        f"{row.axle} ({row.remaining.thickness_mm:.1f} − {row.remaining.limit_mm:.1f}) mm / "
-        f"{row.remaining.wear_per_event_mm:.3f} mm = {row.due_events:.1f} events"
-        for row in rows
-    )
+    parts = [
+        say.LIFE_LEFT(
+            axle=row.axle,
+            now=1e-3 * row.remaining.thickness_mm,
+            limit=1e-3 * row.remaining.limit_mm,
+            wear=1e-3 * row.remaining.wear_per_event_mm,
+            events=row.due_events,
+        )
+        for row in life.life_rows(state, None)
+    ]
+    return say.PARTS(parts=parts)

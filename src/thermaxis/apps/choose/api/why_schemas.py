@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ninja import Schema
 
-from thermaxis.apps.solving.api.schemas import InfluenceOut
+from thermaxis.apps.solving.api.schemas import InfluenceOut, SaidOut
 
 
 class WhyInput(Schema):
@@ -20,10 +20,10 @@ class WhyOut(Schema):
     name: str
     title: str
     formula: str
-    numbers: str
+    numbers: SaidOut
     unit: str
     inputs: list[WhyInput]
-    assumptions: list[str]
+    assumptions: list[SaidOut]
     source: str
     energy: dict[str, float]
     decided_by: list[InfluenceOut] = []

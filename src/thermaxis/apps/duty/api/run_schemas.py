@@ -8,7 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId, Word
-from thermaxis.apps.solving.api.schemas import RemarkOut
+from thermaxis.apps.solving.api.schemas import RemarkOut, SaidOut
 
 
 class TraceQuery(Schema):
@@ -33,7 +33,7 @@ class TraceOut(Schema):
     front_surface_C: list[float]
     rear_surface_C: list[float]
     front_fluid_C: list[float]
-    warnings: list[str]
+    warnings: list[SaidOut]
 
 
 class UseIO(Schema):

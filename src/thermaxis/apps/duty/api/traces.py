@@ -13,6 +13,7 @@ from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage import duty_mapping
 from thermaxis.apps.garage.querysets import duties
 from thermaxis.apps.solving import tracing
+from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.results import Result
 
 router = Router(auth=SIGNED_IN)
@@ -44,6 +45,6 @@ def _trace_out(found: tuple[duty_mapping.DutyFacts, dict[str, list[float]], Resu
         energy_per_event_J=energy,
         energy_per_km_J=energy / facts.event_km,
         braking_share=result.braking_s / result.duration_s,
-        warnings=[w.text for w in result.warnings],
+        warnings=[said_out(w.text) for w in result.warnings],
         **columns,
     )

@@ -21,6 +21,7 @@ from thermaxis.apps.log.act import act, same
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.inspection.cells import Doubt, cell_of, read_value
 from thermaxis.core.planning.inspection.sheet import assess
+from thermaxis.core.said import Said
 
 SOURCES = ("hand", "gauge")
 # Said of a cell by a page that does not say what it saw there.
@@ -46,7 +47,7 @@ class Outcome:
     """
 
     asks: dict[str, Doubt] = field(default_factory=dict)
-    refused: dict[str, str] = field(default_factory=dict)
+    refused: dict[str, Said] = field(default_factory=dict)
     clashes: dict[str, object] = field(default_factory=dict)
 
 
@@ -122,7 +123,7 @@ def enter_cells(scope: Scope, inspection: Inspection, entries: Mapping[str, Entr
                 # What the rules themselves refuse never gets in.
                 assess(wheels, {**values, name: value})
             except FieldError as error:
-                outcome.refused[name] = error.allowed
+                outcome.refused[name] = error.said
                 continue
             values[name] = value
             log_entry.changed(name, kept, value)

@@ -11,12 +11,14 @@ from thermaxis.apps.inspect.actions.inspect import Outcome
 from thermaxis.apps.inspect.api import schemas
 from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.inspect.querysets import inspections
+from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.inspection.cells import cell_of
 from thermaxis.core.planning.inspection.diagnose import evidence_texts
 from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import ORDER, Ruling
 from thermaxis.formats.inspection_file import write_csv, write_json
+from thermaxis.formats.units import said_text
 
 
 def row_out(inspection: Inspection) -> schemas.InspectionRow:
@@ -76,8 +78,11 @@ def inspection_out(inspection: Inspection) -> schemas.InspectionOut:
 def entered_out(inspection: Inspection, outcome: Outcome) -> schemas.EnteredOut:
     return schemas.EnteredOut(
         inspection=inspection_out(inspection),
-        asks=[schemas.AskOut(name=name, **dataclasses.asdict(doubt)) for name, doubt in outcome.asks.items()],
-        refused=[schemas.RefusedOut(name=name, allowed=allowed) for name, allowed in outcome.refused.items()],
+        asks=[
+            schemas.AskOut(name=name, text=said_out(doubt.text), in_inches_m=doubt.in_inches_m)
+            for name, doubt in outcome.asks.items()
+        ],
+        refused=[schemas.RefusedOut(name=name, allowed=said_out(allowed)) for name, allowed in outcome.refused.items()],
         clashes=[schemas.ClashOut(name=name, kept=cast(Any, kept)) for name, kept in outcome.clashes.items()],
     )
 
@@ -103,11 +108,9 @@ def file_of(inspection: Inspection, kind: str) -> tuple[str, str, str]:
         (cell.name, cell_of(cell.name, wheels).kind, cell.value, "confirmed" if cell.confirmed else "")
         for cell in document.cells
     ]
+    overruled = _overruled(inspection)
     verdicts = [
-        (ruling.subject, ruling.overruled.word, f"overruled: {ruling.overruled.reason}; computed: {ruling.word}")
-        if ruling.overruled
-        else (ruling.subject, ruling.word, f"{ruling.headline}. {ruling.text}".strip())
-        for ruling in document.rulings
+        _line_of(ruling, overruled.get(ruling.subject)) for ruling in inspecting.assessment_of(inspection).rulings
     ]
     return name, write_csv(head, cells, verdicts), "text/csv"
 
@@ -131,8 +134,26 @@ def _overruled(inspection: Inspection) -> dict[str, schemas.OverruledOut]:
     }
 
 
+def _line_of(ruling: Ruling, overruled: schemas.OverruledOut | None) -> tuple[str, str, str]:
+    """A verdict in a file: on what, its word, and why in metric units."""
+    if overruled:
+        return ruling.subject, overruled.word, f"overruled: {overruled.reason}; computed: {ruling.word}"
+    text = f" {said_text(ruling.text)}" if ruling.text else ""
+    return ruling.subject, ruling.word, f"{said_text(ruling.headline)}.{text}"
+
+
 def _ruling_out(ruling: Ruling, overruled: dict[str, schemas.OverruledOut]) -> schemas.RulingOut:
-    return schemas.RulingOut(**dataclasses.asdict(ruling), overruled=overruled.get(ruling.subject))
+    return schemas.RulingOut(
+        subject=ruling.subject,
+        word=ruling.word,
+        state=cast(State, ruling.state),
+        headline=said_out(ruling.headline),
+        text=said_out(ruling.text) if ruling.text else None,
+        rule=said_out(ruling.rule),
+        check=ruling.check,
+        choices=list(ruling.choices),
+        overruled=overruled.get(ruling.subject),
+    )
 
 
 def _cause(cause: Any) -> dict[str, Any]:

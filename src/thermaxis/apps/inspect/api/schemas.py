@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field, StrictBool, StrictFloat, StrictInt, StrictStr
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.solving.api.schemas import SaidOut
 
 # Strict, so that a tick stays a tick and a number a number.
 CellValue = StrictBool | StrictInt | StrictFloat | Annotated[StrictStr, Field(max_length=2000)]
@@ -80,9 +81,9 @@ class RulingOut(Schema):
     subject: str
     word: str
     state: State
-    headline: str
-    text: str
-    rule: str
+    headline: SaidOut
+    text: SaidOut | None
+    rule: SaidOut
     check: str
     choices: list[str]
     overruled: OverruledOut | None
@@ -156,13 +157,13 @@ class AskOut(Schema):
     """A reading that was not kept: why, and what it would be read in inches (m), if that makes sense."""
 
     name: str
-    text: str
+    text: SaidOut
     in_inches_m: float | None
 
 
 class RefusedOut(Schema):
     name: str
-    allowed: str
+    allowed: SaidOut
 
 
 class ClashOut(Schema):

@@ -12,9 +12,16 @@ from pydantic import Field
 from thermaxis.apps.solving import trying
 
 
+class SaidOut(Schema):
+    """A sentence as a template with its values in SI; `core/said.py` says how it is filled."""
+
+    template: str
+    values: dict[str, float | str | SaidOut | list[SaidOut]]
+
+
 class RemarkOut(Schema):
     code: str
-    text: str
+    text: SaidOut
 
 
 class WhatIf(Schema):
@@ -80,15 +87,13 @@ class CrossingOut(Schema):
 
 
 class AnswerOut(Schema):
-    """`text` may hold {value}, {low} and {high}, to be put in the reader's unit."""
-
     question: str
     outcome: Literal["value", "all", "none"]
     value: float | None
     unit: str
     low: float
     high: float
-    text: str
+    text: SaidOut
 
 
 class WorkOut(Schema):

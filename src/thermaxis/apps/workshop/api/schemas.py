@@ -7,7 +7,7 @@ from typing import Literal
 from ninja import Schema
 
 from thermaxis.apps.accounts.api.fields import State
-from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut
+from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, SaidOut
 
 
 class ReadingOut(Schema):
@@ -15,6 +15,7 @@ class ReadingOut(Schema):
     value: float
     unit: str
     limit: float
+    left: float
     fill: float
     notch: float
     state: State
@@ -24,7 +25,7 @@ class ReadingOut(Schema):
 class StageOut(Schema):
     name: str
     state: Literal["empty", "started", "done", "attention"]
-    note: str
+    note: SaidOut | None
 
 
 class VerdictOut(Schema):

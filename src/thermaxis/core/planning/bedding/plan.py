@@ -7,10 +7,12 @@ from dataclasses import dataclass
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import bedding as say
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.records import Case, DescentDuty, Stop, StopsDuty
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said
 
 GAPS_S = (20.0, 30.0, 45.0, 60.0, 90.0, 120.0, 180.0)
 MOST_HARD_STOPS = 24
@@ -18,6 +20,7 @@ STOPS_IN_WINDOW = 3
 COOL_TO_C = 100.0
 CRUISE_SHARE = 0.75
 LONGEST_COOL_S = 3600.0
+FASTEST_MPS = 200 / 3.6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +65,7 @@ class BeddingPlan:
     peak_rear_C: float
     reached: bool
     rear_reached: bool
-    text: str
+    text: Said
     duty: StopsDuty
 
 
@@ -206,23 +209,21 @@ def _sentence(
     *,
     reached: bool,
     rear_reached: bool,
-) -> str:
-    hottest = max(stop.front_C for stop in stops)
-    window = f"{order.window_low_C:.0f} to {order.window_high_C:.0f} °C"
+) -> Said:
+    window = {"low": order.window_low_C, "high": order.window_high_C}
     if not reached:
-        way_out = "No speed up to 200 km/h at this deceleration gets there: brake harder, on a closed course."
-        if needed is not None:
-            way_out = f"From {3.6 * needed:.0f} km/h it would be reached: on a closed course."
-        return (
-            f"From {3.6 * order.top_speed_mps:.0f} km/h the front rings reach {hottest:.0f} °C "
-            f"after {hard} hard stops, "
-            f"{order.window_low_C - hottest:.0f} K short of the bedding window {window}. {way_out}"
-        )
-    text = (
-        f"{order.moderate_stops} moderate and {hard} hard stops, {gap:.0f} s apart, "
-        f"end at {stops[-1].front_C:.0f} °C in front, inside {window}."
-    )
-    if not rear_reached:
-        rear = max(stop.rear_C for stop in stops)
-        text += f" The rear only reaches {rear:.0f} °C: it finishes bedding over the first hard drives."
-    return text
+        hottest = max(stop.front_C for stop in stops)
+        short = {
+            "speed": order.top_speed_mps,
+            "hottest": hottest,
+            "hard": hard,
+            "short": order.window_low_C - hottest,
+            **window,
+        }
+        if needed is None:
+            return say.NO_SPEED(fastest=FASTEST_MPS, **short)
+        return say.FASTER(needed=needed, **short)
+    series = {"moderate": order.moderate_stops, "hard": hard, "gap": gap, "end": stops[-1].front_C, **window}
+    if rear_reached:
+        return say.REACHED(**series)
+    return say.REACHED_IN_FRONT(rear=max(stop.rear_C for stop in stops), **series)

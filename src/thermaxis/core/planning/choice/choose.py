@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from thermaxis.core.checked import Checked, number
+from thermaxis.core.messages import choice as say
 from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
+from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.planning.life.intervals import WearScale, remaining
 from thermaxis.core.planning.verdict.limits import margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said
 
 COLD_C = 20.0
 LOCK_CHECK_C = 200.0
@@ -127,7 +130,7 @@ class Judged:
     rejected_for: str | None
     score: float
     scores: dict[str, float]
-    reason: str
+    reason: Said
     dominated_by: str | None = None
 
 
@@ -254,53 +257,51 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
     )
 
 
-def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str, str]]:
+def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str, Said]]:
     """Kelvin left to each limit of pads and rotors, with the short name and the sentence for crossing it."""
     found = []
     for margin in margins(candidate.setup, result):
-        over = f"The {margin.axle} ring reaches {margin.value:.0f} °C, {-margin.left:.0f} K over "
+        reached: dict[str, str | float] = {
+            "axle": margin.axle,
+            "value": margin.value,
+            "over": -margin.left,
+            "allowed": margin.allowed,
+        }
         if margin.limit == "pad":
             least = getattr(result, margin.axle).least_mu
             name = candidate.pad if margin.axle == "front" else candidate.rear_pad
-            limit = f"the limit of {name}, {margin.allowed:.0f} °C: it fades to μ {least:.2f}."
-            found.append((margin.left, "pad fades", over + limit))
+            found.append((margin.left, "pad fades", say.PAD_FADES(pad=name, least=least, **reached)))
         elif margin.limit == "rotor":
-            found.append((margin.left, "rotor too hot", f"{over}what its material bears, {margin.allowed:.0f} °C."))
+            found.append((margin.left, "rotor too hot", say.ROTOR_TOO_HOT(**reached)))
     return found
 
 
-def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, str] | None:
+def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, Said] | None:
     """Return (short reason, sentence) of the hard limit a candidate breaks worst, or None."""
     setup = candidate.setup
     for axle, room in (("front", candidate.front_room_m), ("rear", candidate.rear_room_m)):
         if room is not None and room < 0:
-            return "does not fit", (
-                f"It does not fit inside the {axle} wheel: {-1e3 * room:.1f} mm are missing between caliper and rim."
-            )
+            return "does not fit", say.DOES_NOT_FIT(axle=axle, missing=-room)
         discard, rotor = getattr(candidate, f"{axle}_discard_m"), getattr(setup.case, axle).rotor
         worn = under_discard(axle, rotor.thickness_m, discard) if discard is not None else None
         if worn is not None:
             return "rotor worn out", worn.text
     if not result.stopped:
-        return "cannot stop", "At full pedal force the vehicle does not slow down to the wanted speed."
-    margin, name, sentence = min(heat_margins(candidate, result))
+        return "cannot stop", say.DOES_NOT_STOP()
+    margin, name, sentence = min(heat_margins(candidate, result), key=lambda entry: entry[:2])
     if margin < 0:
         return name, sentence
     if figure.fluid_margin_K < 0:
-        return "fluid boils", (
-            f"The fluid reaches {figure.fluid_peak_C:.0f} °C in the hot soak, {-figure.fluid_margin_K:.0f} K over its "
-            f"boiling point at this age, {setup.boiling_C:.0f} °C."
+        return "fluid boils", say.FLUID_BOILS(
+            peak=figure.fluid_peak_C, over=-figure.fluid_margin_K, boiling=setup.boiling_C
         )
     if result.force_limited_s > 0:
         mu = min(result.front.least_mu, result.rear.least_mu)
         greatest = setup.case.hydraulics.max_pedal_force_N
-        return "fades", (
-            f"Friction falls to {mu:.2f}: for {result.force_limited_s:.0f} s more than {greatest:.0f} N "
-            "at the pedal would be needed."
-        )
+        return "fades", say.FADES(mu=mu, limited=result.force_limited_s, greatest=greatest)
     # With separate circuits the rider, not the parts, decides which wheel locks.
     if figure.lock_first == "rear" and setup.case.vehicle.rider_front_share is None:
-        return "rear locks first", f"The rear axle locks first, at {figure.lock_g:.2f} g."
+        return "rear locks first", say.REAR_FIRST(at=figure.lock_g * GRAVITY)
     return None
 
 
@@ -332,41 +333,48 @@ def weighted(scores: dict[str, float], weights: Weights) -> float:
 
 def rank_sentence(
     candidate: Candidate, figure: Figures, scores: dict[str, float], means: dict[str, float], weights: Weights
-) -> str:
+) -> Said:
     """Say how warm it runs, then what lifts it most and what costs it most against the others that pass."""
     pull = {name: getattr(weights, name) * (scores[name] - means[name]) for name in scores}
     order = sorted((name for name in pull if name != "heat_margin"), key=lambda name: -pull[name])
-    sentence = f"{_phrase('heat_margin', candidate, figure)}."
-    if pull[order[0]] > 1e-9:
-        sentence += f" For it: {_phrase(order[0], candidate, figure)}."
-    if pull[order[-1]] < -1e-9:
-        sentence += f" Against it: {_phrase(order[-1], candidate, figure)}."
-    return sentence
+    heat = _phrase("heat_margin", candidate, figure)
+    lifts = _phrase(order[0], candidate, figure) if pull[order[0]] > 1e-9 else None
+    costs = _phrase(order[-1], candidate, figure) if pull[order[-1]] < -1e-9 else None
+    if lifts and costs:
+        return say.RANK_BOTH(heat=heat, lifts=lifts, costs=costs)
+    if lifts:
+        return say.RANK_FOR(heat=heat, lifts=lifts)
+    return say.RANK_AGAINST(heat=heat, costs=costs) if costs else say.RANK(heat=heat)
 
 
-def _phrase(name: str, candidate: Candidate, figure: Figures) -> str:
-    outside = "too cold" if figure.cold_share >= figure.hot_share else "too hot"
-    rest = max(figure.cold_share, figure.hot_share)
-    phrases = {
-        "heat_margin": f"{max(figure.front_peak_C, figure.rear_peak_C):.0f} °C at most, "
-        f"{100 * figure.window_share:.0f} % of braking in the window"
-        + (f", {100 * rest:.0f} % {outside}" if rest >= 0.005 else "")
-        + f", {figure.lowest_margin_K:.0f} K to the nearest limit",
-        "cold_bite": f"cold friction {figure.cold_mu:.2f}",
-        "pedal": f"{figure.pedal_worst_N:.0f} N at the pedal at worst",
-        "pad_life": f"pads last {_events(figure.life_events)} events",
-        "quiet": f"noise {candidate.noise:g} of 5",
-        "clean_wheels": f"dust {candidate.dust:g} of 5",
-        "rotor_wear": f"takes about {1e3 * candidate.rotor_wear_m:.2g} mm off a rotor with each pad set",
-        "cost": f"pads at {candidate.currency}{figure.cost_per_hour:.2f} an hour, "
-        f"{'rotors' if candidate.set_up_price is None else 'the set-up'} at "
-        f"{candidate.currency}{candidate.bought_once:.0f}",
+def _phrase(name: str, candidate: Candidate, figure: Figures) -> Said:
+    if name == "heat_margin":
+        return _heat(figure)
+    an_hour, bought = figure.cost_per_hour, candidate.bought_once
+    cost = say.COST_ROTORS if candidate.set_up_price is None else say.COST_SET_UP
+    phrases: dict[str, Callable[[], Said]] = {
+        "cold_bite": lambda: say.COLD_BITE(mu=figure.cold_mu),
+        "pedal": lambda: say.PEDAL(worst=figure.pedal_worst_N),
+        "pad_life": lambda: say.PAD_LIFE(events=figure.life_events),
+        "quiet": lambda: say.QUIET(noise=candidate.noise),
+        "clean_wheels": lambda: say.CLEAN_WHEELS(dust=candidate.dust),
+        "rotor_wear": lambda: say.ROTOR_WEAR(wear=candidate.rotor_wear_m),
+        "cost": lambda: cost(money=candidate.currency, an_hour=an_hour, bought=bought),
     }
-    return phrases[name]
+    return phrases[name]()
 
 
-def _events(value: float) -> str:
-    return f"{value:.0f}" if value >= 10 else f"{value:.1f}"
+def _heat(figure: Figures) -> Said:
+    known = {
+        "hottest": max(figure.front_peak_C, figure.rear_peak_C),
+        "inside": figure.window_share,
+        "left": figure.lowest_margin_K,
+    }
+    rest = max(figure.cold_share, figure.hot_share)
+    if rest < 0.005:
+        return say.HEAT(**known)
+    outside = "too cold" if figure.cold_share >= figure.hot_share else "too hot"
+    return say.HEAT_OUTSIDE(rest=rest, outside=outside, **known)
 
 
 def _ramp(value: float, low: float, high: float) -> float:

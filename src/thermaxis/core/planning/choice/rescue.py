@@ -7,26 +7,28 @@ from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 
+from thermaxis.core.messages import answers as say
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate, simulate_one
 from thermaxis.core.planning.choice.choose import LOCK_CHECK_C
-from thermaxis.core.planning.duty.answers import ROUNDS, TRIED, Answer, section, two_figures
+from thermaxis.core.planning.duty.answers import ROUNDS, TRIED, Answer, section
 from thermaxis.core.planning.explain.why import scaled
 from thermaxis.core.planning.verdict.limits import worst_crossed
 from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.core.records import Case, Duty
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said, verbatim
 
 MOST_COOLING = 6.0
 LEAST_MASS = 0.5
 LEAST_FRICTION = 0.3
 
 
-def trouble(setup: Setup, result: Result) -> str | None:
-    """What rejects a result, as text: a crossed limit's clause, or that the vehicle does not slow down; else None."""
+def trouble(setup: Setup, result: Result) -> Said | None:
+    """What rejects a result: a crossed limit's clause, or that the vehicle does not slow down; else None."""
     if not result.stopped:
-        return "at full pedal force the vehicle does not slow down to the wanted speed"
+        return say.NOT_STOPPED()
     crossed = worst_crossed(setup, result)
     return None if crossed is None else crossed.sentence
 
@@ -42,10 +44,7 @@ def cooling_to_pass(setup: Setup, watch: Watch | None = None) -> Answer:
         )
 
     value, reason = _turn(setup, case_at, 1.0, MOST_COOLING, rising=False, watch=watch)
-    if value is None:
-        text = f"Not by cooling alone: even at × {MOST_COOLING:g} {reason}."
-    else:
-        text = f"Cooling × {two_figures(value, up=True)} (ducts, less shielding): then no limit is crossed."
+    text = say.NOT_BY_COOLING(most=MOST_COOLING, reason=reason) if value is None else say.BY_COOLING(value=value)
     return _answer("cooling_to_pass", value, "", 1.0, MOST_COOLING, text)
 
 
@@ -58,34 +57,27 @@ def mass_to_pass(setup: Setup, watch: Watch | None = None) -> Answer:
 
     low = LEAST_MASS * mass
     value, reason = _turn(setup, case_at, low, mass, rising=True, watch=watch)
-    if value is None:
-        text = f"Not by mass alone: even at {{low}} {reason}."
-    else:
-        text = "No more than {value} in all, driven at the same speeds: then no limit is crossed."
+    text = say.NOT_BY_MASS(low=low, reason=reason) if value is None else say.BY_MASS(value=value)
     return _answer("mass_to_pass", value, "kg", low, mass, text)
 
 
 def speed_to_pass(setup: Setup, *, low_mps: float, high_mps: float, case_at: Callable[[float], Case]) -> Answer:
     """The greatest speed in m/s, `case_at` building the case of each, at which no limit is crossed; a record."""
     value, reason = _turn(setup, case_at, low_mps, high_mps, rising=True, together=False)
-    if value is None:
-        text = f"Not by speed alone: even at {{low}} {reason}."
-    else:
-        text = "No faster than {value}: then no limit is crossed."
+    text = say.NOT_BY_SPEED(low=low_mps, reason=reason) if value is None else say.BY_SPEED(value=value)
     return _answer("speed_to_pass", value, "m/s", low_mps, high_mps, text)
 
 
 def driver_to_pass(setup: Setup, duties: Mapping[str, Duty]) -> Answer:
     """The quickest of slower ways to drive, `duties` by name from quickest to slowest, that crosses no limit."""
-    reason = "there is no slower level"
+    text = say.NO_SLOWER_LEVEL()
     for place, (name, duty) in enumerate(duties.items()):
         case = dataclasses.replace(setup.case, duty=duty)
         found = trouble(setup, simulate_one(case))
         if found is None:
-            text = f"Driven at the pace of level {name} it passes."
-            return _answer("driver_to_pass", float(place), "", 0, len(duties) - 1, text)
-        reason = f"even at the pace of level {name} {found}"
-    return _answer("driver_to_pass", None, "", 0, max(0, len(duties) - 1), f"Not by driving slower: {reason}.")
+            return _answer("driver_to_pass", float(place), "", 0, len(duties) - 1, say.BY_DRIVER(level=name))
+        text = say.NOT_BY_DRIVER(level=name, reason=found)
+    return _answer("driver_to_pass", None, "", 0, max(0, len(duties) - 1), text)
 
 
 def fluid_to_pass(setup: Setup, result: Result, fresh_C: float) -> Answer:
@@ -93,19 +85,15 @@ def fluid_to_pass(setup: Setup, result: Result, fresh_C: float) -> Answer:
     peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
     left = fresh_C - peak
     if left > 0:
-        text = f"The same fluid, fresh: it boils at {fresh_C:.0f} °C, {left:.0f} K over the {peak:.0f} °C it reaches."
+        text = say.BY_FRESH_FLUID(fresh=fresh_C, left=left, peak=peak)
     else:
-        text = f"Not by changing it for the same: fresh it boils at {fresh_C:.0f} °C, and {peak:.0f} °C are reached."
+        text = say.NOT_BY_FRESH_FLUID(fresh=fresh_C, peak=peak)
     return _answer("fluid_to_pass", fresh_C if left > 0 else None, "°C", setup.boiling_C, fresh_C, text)
 
 
 def room_to_pass(missing_m: float) -> Answer:
     """What a caliper that does not clear the wheel asks for, `missing_m` being short of it in m; a record."""
-    text = (
-        f"A wheel with at least {1e3 * missing_m:.1f} mm more radius inside, or a rotor and caliper that stand out as "
-        "much less; and then the clearance the wheel's maker asks for."
-    )
-    return _answer("room_to_pass", missing_m, "m", 0.0, missing_m, text)
+    return _answer("room_to_pass", missing_m, "m", 0.0, missing_m, say.ROOM(missing=missing_m))
 
 
 def rear_friction_to_pass(setup: Setup) -> Answer:
@@ -120,13 +108,7 @@ def rear_friction_to_pass(setup: Setup) -> Answer:
         ]
 
     value = section(holds, np.linspace(LEAST_FRICTION, 1.0, TRIED).tolist(), rising=True)
-    if value is None:
-        text = f"Not by rear pads alone: even at {100 * LEAST_FRICTION:.0f} % of their friction the rear locks first."
-    else:
-        text = (
-            f"Rear pads with at most {two_figures(100 * value, up=False)} % of this friction, or a rear valve that "
-            "holds as much back: then the front locks first."
-        )
+    text = say.NOT_BY_REAR_PADS(least=LEAST_FRICTION) if value is None else say.BY_REAR_PADS(most=value)
     return _answer("rear_friction_to_pass", value, "", LEAST_FRICTION, 1.0, text)
 
 
@@ -139,7 +121,7 @@ def _turn(
     rising: bool,
     together: bool = True,
     watch: Watch | None = None,
-) -> tuple[float | None, str]:
+) -> tuple[float | None, Said]:
     """The last value from the passing end that passes, and what is wrong at that end where none does.
 
     `together`: all values share one duty and are solved at once.
@@ -157,10 +139,10 @@ def _turn(
 
     value = section(holds, np.linspace(low, high, TRIED).tolist(), rising=rising)
     if value is not None:
-        return value, ""
-    return None, trouble(setup, simulate_one(case_at(low if rising else high))) or ""
+        return value, verbatim("")
+    return None, trouble(setup, simulate_one(case_at(low if rising else high))) or verbatim("")
 
 
-def _answer(question: str, value: float | None, unit: str, low: float, high: float, text: str) -> Answer:
+def _answer(question: str, value: float | None, unit: str, low: float, high: float, text: Said) -> Answer:
     outcome = "none" if value is None else "value"
     return Answer(question=question, outcome=outcome, value=value, unit=unit, low=low, high=high, text=text)

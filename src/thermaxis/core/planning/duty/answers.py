@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import dataclasses
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import answers as say
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate, simulate_one
@@ -23,6 +23,7 @@ from thermaxis.core.planning.verdict.readings import (
 )
 from thermaxis.core.records import Case, DescentDuty, Duty
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said, Sentence, verbatim
 
 # Values tried side by side in one round, and rounds: each round looks between two neighbours of the one before.
 TRIED = 16
@@ -33,12 +34,25 @@ COOLING_RANGE = (0.25, 6.0)
 
 
 @dataclass(frozen=True, kw_only=True)
+class Words:
+    """How the answer about a quantity is said, and its unit on the wire."""
+
+    unit: str
+    none: Sentence
+    every: Sentence
+    up_to: Sentence
+
+
+SPEED = Words(unit="m/s", none=say.NO_SPEED, every=say.EVERY_SPEED, up_to=say.SPEED_UP_TO)
+MASS = Words(unit="kg", none=say.NO_MASS, every=say.EVERY_MASS, up_to=say.MASS_UP_TO)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Answer:
     """The value asked for, or why there is none.
 
     `outcome`: "value" (up to, or from, this value it holds and beyond it does not), "all" (every value tried holds),
-    "none" (no value does). `low` and `high` are the bounds that were tried; `value` is None only for "none". `text` may
-    hold `{value}`, `{low}` and `{high}`: whoever shows it puts them in the reader's unit.
+    "none" (no value does). `low` and `high` are the bounds that were tried; `value` is None only for "none".
     """
 
     question: str
@@ -47,7 +61,7 @@ class Answer:
     unit: str
     low: float
     high: float
-    text: str
+    text: Said
 
 
 def section(holds: Callable[[Sequence[float]], list[bool]], grid: Sequence[float], *, rising: bool) -> float | None:
@@ -80,12 +94,12 @@ def most_repeats(
         case = dataclasses.replace(setup.case, duty=duty_of(count))
         return worst_crossed(setup, simulate_one(case))
 
-    def answer(outcome: str, value: float | None, text: str) -> Answer:
+    def answer(outcome: str, value: float | None, text: Said) -> Answer:
         return Answer(question=question, outcome=outcome, value=value, unit=f"{noun}s", low=1, high=most, text=text)
 
     first = crossed(1)
     if first is not None:
-        return answer("none", None, f"Not one {noun}: {first.sentence}.")
+        return answer("none", None, say.NOT_ONE(noun=noun, reason=first.sentence))
     good, bad, breaking = 1, most + 1, None
     while bad - good > 1:
         if watch is not None:
@@ -99,8 +113,9 @@ def most_repeats(
         else:
             bad, breaking = middle, found
     if breaking is None:
-        return answer("all", most, f"All {most} {noun}s that were tried: no limit is crossed.")
-    return answer("value", good, f"{good} {noun}{'s' if good > 1 else ''}; with {bad}, {breaking.sentence}.")
+        return answer("all", most, say.ALL_REPEATS(most=most, nouns=f"{noun}s"))
+    text = say.MOST_REPEATS(good=good, nouns=_counted(noun, good), bad=bad, reason=breaking.sentence)
+    return answer("value", good, text)
 
 
 def greatest_speed(setup: Setup, *, low_mps: float, high_mps: float, watch: Watch | None = None) -> Answer:
@@ -120,7 +135,7 @@ def greatest_speed(setup: Setup, *, low_mps: float, high_mps: float, watch: Watc
     def results(values: Sequence[float]) -> list[Result]:
         return [simulate_one(case_at(value)) for value in values]
 
-    return _greatest(setup, "greatest_speed", "m/s", results, low_mps, high_mps, watch)
+    return _greatest(setup, "greatest_speed", SPEED, results, low_mps, high_mps, watch)
 
 
 def greatest_trailer(setup: Setup, *, high_kg: float, watch: Watch | None = None) -> Answer:
@@ -134,13 +149,13 @@ def greatest_trailer(setup: Setup, *, high_kg: float, watch: Watch | None = None
             [dataclasses.replace(setup.case, trailer=dataclasses.replace(trailer, mass_kg=value)) for value in values]
         )
 
-    return _greatest(setup, "greatest_trailer", "kg", results, 0.0, high_kg, watch)
+    return _greatest(setup, "greatest_trailer", MASS, results, 0.0, high_kg, watch)
 
 
 def _greatest(
     setup: Setup,
     question: str,
-    unit: str,
+    words: Words,
     results: Callable[[Sequence[float]], list[Result]],
     low: float,
     high: float,
@@ -160,24 +175,24 @@ def _greatest(
 
     value = section(holds, np.linspace(low, high, TRIED).tolist(), rising=True)
     if value is None:
-        reason = _too_little(setup, results([low])[0])
-        outcome, text = "none", f"None from {{low}} to {{high}}: already at {{low}} {reason}."
+        reason = _too_little(setup, results([low])[0]) or verbatim("")
+        outcome, text = "none", words.none(low=low, high=high, reason=reason)
     elif value >= high:
-        outcome, text = "all", "Every value from {low} to {high} holds."
+        outcome, text = "all", words.every(low=low, high=high)
     else:
         beyond = min(high, value + (high - low) / 50.0)
-        reason = _too_little(setup, results([beyond])[0])
-        outcome, text = "value", f"Up to {{value}}; over that {reason}."
-    return Answer(question=question, outcome=outcome, value=value, unit=unit, low=low, high=high, text=text)
+        reason = _too_little(setup, results([beyond])[0]) or verbatim("")
+        outcome, text = "value", words.up_to(value=value, reason=reason)
+    return Answer(question=question, outcome=outcome, value=value, unit=words.unit, low=low, high=high, text=text)
 
 
-def _too_little(setup: Setup, result: Result) -> str | None:
+def _too_little(setup: Setup, result: Result) -> Said | None:
     """Which limit is crossed, or that fluid margin is under 50 K, as a clause; None where all is well."""
     crossed = worst_crossed(setup, result)
     if crossed is not None:
         return crossed.sentence
-    left = fluid_margin(setup, result).value
-    return f"{left:.0f} K of fluid margin are left, under {CLOSE_FLUID_K:.0f} K" if left < CLOSE_FLUID_K else None
+    left = fluid_margin(setup, result)
+    return say.CLOSE_FLUID(left=left, wanted=CLOSE_FLUID_K) if left < CLOSE_FLUID_K else None
 
 
 def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
@@ -212,7 +227,7 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
             watch(min(0.95, rounds / (2 * ROUNDS)))
         return found
 
-    def answer(outcome: str, value: float | None, text: str) -> Answer:
+    def answer(outcome: str, value: float | None, text: Said) -> Answer:
         return Answer(question="cooling_needed", outcome=outcome, value=value, unit="", low=low, high=high, text=text)
 
     grid = np.geomspace(low, high, 2 * TRIED).tolist()
@@ -220,12 +235,7 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
     inside = [index for index, (holds, _) in enumerate(judged) if holds]
     if not inside:
         best = max(range(len(grid)), key=lambda index: judged[index][1])
-        return answer(
-            "none",
-            None,
-            f"No factor from {low:g} to {high:g} does: the most is {100 * judged[best][1]:.0f} % of braking in the "
-            f"window, at × {grid[best]:.2g}. This pad and this duty do not go together.",
-        )
+        return answer("none", None, say.NO_COOLING(low=low, high=high, share=judged[best][1], best=grid[best]))
 
     def holds(values: Sequence[float]) -> list[bool]:
         return [kept for kept, _ in judge(values)]
@@ -237,17 +247,17 @@ def cooling_needed(setup: Setup, watch: Watch | None = None) -> Answer:
     most = grid[last]
     if last < len(grid) - 1:
         most = section(holds, np.linspace(grid[last], grid[last + 1], TRIED).tolist(), rising=True) or most
-    upper = "" if last == len(grid) - 1 else f"; beyond × {two_figures(most, up=False)} it is too cold"
+    ends = last < len(grid) - 1
     if first == 0:
-        return answer("all", low, f"Even × {low:g} is enough{upper}.")
-    than = "The present cooling is enough: it takes" if least <= 1.0 else "It takes"
-    return answer("value", least, f"{than} × {two_figures(least, up=True)}{upper}.")
+        return answer("all", low, say.COOLING_EVEN_TO(low=low, most=most) if ends else say.COOLING_EVEN(low=low))
+    plain, to = (
+        (say.COOLING_PRESENT, say.COOLING_PRESENT_TO) if least <= 1.0 else (say.COOLING_TAKES, say.COOLING_TAKES_TO)
+    )
+    return answer("value", least, to(least=least, most=most) if ends else plain(least=least))
 
 
-def two_figures(value: float, *, up: bool) -> str:
-    """A bound as text to two figures, rounded to the side on which it still holds."""
-    scale = 10.0 ** (math.floor(math.log10(value)) - 1)
-    return f"{(math.ceil if up else math.floor)(round(value / scale, 6)) * scale:.2g}"
+def _counted(noun: str, count: int) -> str:
+    return noun if count == 1 else f"{noun}s"
 
 
 def cool_down_needed(
@@ -260,23 +270,24 @@ def cool_down_needed(
     """
     question = "cool_down"
 
-    def trouble(count: int) -> str | None:
+    def trouble(count: int) -> Said | None:
         case = dataclasses.replace(setup.case, duty=duty_of(count))
-        left = fluid_margin(setup, simulate_one(case)).value
+        left = fluid_margin(setup, simulate_one(case))
         if left < CLOSE_FLUID_K:
-            return f"{left:.0f} K of fluid margin are left in the soak, under {CLOSE_FLUID_K:.0f} K"
+            return say.CLOSE_IN_SOAK(left=left, wanted=CLOSE_FLUID_K)
         parked = simulate_one(case, after=After(0.0, 0.0))
         hottest = max(parked.front.end_surface_C, parked.rear.end_surface_C)
-        return f"a ring is parked at {hottest:.0f} °C, over {PARKING_C:.0f} °C" if hottest > PARKING_C else None
+        return say.PARKED_HOT(hottest=hottest, limit=PARKING_C) if hottest > PARKING_C else None
 
-    reason = ""
+    reason: Said | None = None
     for count in range(most + 1):
         if watch is not None:
             watch(count / (most + 1))
         found = trouble(count)
         if found is None:
-            text = f"{count} {noun}{'' if count == 1 else 's'}" if count else f"No {noun} is needed before parking"
-            text += f"; with {count - 1}, {reason}." if reason else "."
+            text = say.NO_COOL_DOWN(noun=noun)
+            if reason is not None:
+                text = say.COOL_DOWN(count=count, nouns=_counted(noun, count), fewer=count - 1, reason=reason)
             outcome = "value" if count else "all"
             return Answer(question=question, outcome=outcome, value=count, unit=f"{noun}s", low=0, high=most, text=text)
         reason = found
@@ -287,5 +298,5 @@ def cool_down_needed(
         unit=f"{noun}s",
         low=0,
         high=most,
-        text=f"Even {most} {noun}s are not enough: {reason}.",
+        text=say.COOL_DOWN_NOT_ENOUGH(most=most, nouns=f"{noun}s", reason=reason or verbatim("")),
     )

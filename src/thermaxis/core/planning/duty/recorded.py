@@ -14,6 +14,7 @@ from scipy.signal import savgol_filter
 
 from thermaxis.core.checked import Checked, choice
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import machine as say
 from thermaxis.core.planning.duty.lap import Index, telling_points
 from thermaxis.core.records import MOST_HOURS, MOST_SEGMENTS, TraceDuty
 from thermaxis.core.results import Remark
@@ -145,11 +146,9 @@ def _remarks(step: float, gap_s: float, whole_s: float) -> tuple[Remark, ...]:
     """What the recording itself takes away from the answer."""
     found = []
     if step >= SLOW_S:
-        text = f"{1.0 / step:.1f} readings a second: short brakings fall between them, and peaks come out low"
-        found.append(Remark(code="slow", text=text))
+        found.append(Remark(code="slow", text=say.SLOW_RECORDING(rate=1.0 / step)))
     if gap_s > 0.1 * whole_s:
-        text = f"{100 * gap_s / whole_s:.0f} % of the time is missing: what was driven there is a guess"
-        found.append(Remark(code="gaps", text=text))
+        found.append(Remark(code="gaps", text=say.GAPS(share=gap_s / whole_s)))
     return tuple(found)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from thermaxis.core.messages import explain as say
 from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import master_area
@@ -11,6 +12,7 @@ from thermaxis.core.physics.torque import brake_torque, effective_radius
 from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
 from thermaxis.core.records import Axle
 from thermaxis.core.results import AxleResult
+from thermaxis.core.said import Said
 
 
 def _side(axle: str) -> tuple[Callable[[Subject], Axle], Callable[[Subject], AxleResult]]:
@@ -25,34 +27,40 @@ def topics_of_axle(axle: str) -> dict[str, Topic]:
 def _of_its_heat(axle: str) -> dict[str, Topic]:
     part, taken = _side(axle)
 
-    def peak_text(s: Subject) -> str:
+    def peak_text(s: Subject) -> Said:
         found = taken(s)
-        return (
-            f"{found.friction_energy_J / 1e6:.2f} MJ into one {axle} rotor in {s.result.duration_s / 60:.1f} min, "
-            f"cooling × {part(s).cooling_factor:.2f}: face at most {found.peak_surface_C:.0f} °C after "
-            f"{found.peak_surface_s:.0f} s, ring's mean {found.peak_bulk_C:.0f} °C"
+        return say.PEAK(
+            energy=found.friction_energy_J,
+            axle=axle,
+            time=s.result.duration_s,
+            cooling=part(s).cooling_factor,
+            face=found.peak_surface_C,
+            when=found.peak_surface_s,
+            bulk=found.peak_bulk_C,
         )
 
-    def wear_text(s: Subject) -> str:
+    def wear_text(s: Subject) -> Said:
         found, pad = taken(s), part(s).pad
-        return (
-            f"half of {found.friction_energy_J / 1e6:.2f} MJ × w(T), {pad.wear_mm3_per_MJ:g} mm³/MJ up to "
-            f"{pad.wear_knee_C:.0f} °C, over {pad.area_m2 * 1e4:.1f} cm² = {1e3 * found.pad_wear_mm:.1f} µm an event"
+        return say.WEAR(
+            energy=found.friction_energy_J,
+            wear=1e-15 * pad.wear_mm3_per_MJ,
+            knee=pad.wear_knee_C,
+            area=pad.area_m2,
+            worn=1e-3 * found.pad_wear_mm,
         )
 
     def ring_after(s: Subject, number: int) -> float:
         stop = s.result.stops[number - 1]
         return stop.front_bulk_C if axle == "front" else stop.rear_bulk_C
 
-    def stop_text(s: Subject) -> str:
+    def stop_text(s: Subject) -> Said:
         number = s.stop or 1
         stop = s.result.stops[number - 1]
         energy = stop.front_energy_J if axle == "front" else stop.rear_energy_J
-        before = f"{ring_after(s, number - 1):.0f} °C after stop {number - 1}, " if number > 1 else ""
-        return (
-            f"{before}{energy / 1e6:.3f} MJ into one {axle} rotor in the {stop.duration_s:.1f} s of stop {number}: "
-            f"ring's mean = {ring_after(s, number):.0f} °C"
-        )
+        known = {"energy": energy, "time": stop.duration_s, "number": number, "ring": ring_after(s, number)}
+        if number == 1:
+            return say.FIRST_STOP(axle=axle, **known)
+        return say.STOP(axle=axle, before=ring_after(s, number - 1), last=number - 1, **known)
 
     name = axle.capitalize()
     return {
@@ -79,7 +87,7 @@ def _of_its_heat(axle: str) -> dict[str, Topic]:
             unit="MJ",
             source=f"{LIMPERT}, ch. 3; physics of the road force, section 4",
             value=lambda s: taken(s).friction_energy_J / 1e6,
-            numbers=lambda s: f"{taken(s).friction_energy_J / 1e6:.3f} MJ in {s.result.braking_s:.0f} s of braking",
+            numbers=lambda s: say.ENERGY(energy=taken(s).friction_energy_J, time=s.result.braking_s),
         ),
         f"wear_{axle}": Topic(
             title=f"Wear of a {axle} pad, an event",
@@ -108,24 +116,20 @@ def _of_its_force(axle: str) -> dict[str, Topic]:
     def torque(s: Subject) -> float:
         return brake_torque(mu(s), pressure(s), part(s))
 
-    def torque_text(s: Subject) -> str:
-        return (
-            f"2 × {mu(s):.3f} × {clamp(s):.0f} N × {effective_radius(part(s).rotor):.4f} m = {torque(s):.0f} N m "
-            f"at {s.ring_C:.0f} °C"
-        )
+    def torque_text(s: Subject) -> Said:
+        radius = effective_radius(part(s).rotor)
+        return say.TORQUE(mu=mu(s), clamp=clamp(s), radius=radius, torque=torque(s), ring=s.ring_C)
 
-    def pressure_text(s: Subject) -> str:
-        text = f"{chain(s.case, s.pedal_N).master_N:.0f} N / {master_area(s.case.hydraulics) * 1e4:.2f} cm²"
-        if axle == "rear" and s.case.hydraulics.rear_knee_Pa is not None:
-            knee = s.case.hydraulics.rear_knee_Pa / 1e6
-            text += f", valve from {knee:.2f} MPa on × {s.case.hydraulics.rear_slope:g}"
-        return f"{text} = {pressure(s) / 1e6:.2f} MPa"
+    def pressure_text(s: Subject) -> Said:
+        h = s.case.hydraulics
+        known = {"force": chain(s.case, s.pedal_N).master_N, "area": master_area(h), "pressure": pressure(s)}
+        if axle == "front" or h.rear_knee_Pa is None:
+            return say.PRESSURE(**known)
+        return say.PRESSURE_VALVE(knee=h.rear_knee_Pa, slope=h.rear_slope, **known)
 
-    def clamp_text(s: Subject) -> str:
-        return (
-            f"{pressure(s) / 1e6:.2f} MPa × {part(s).piston_area_m2 * 1e4:.2f} cm² × {part(s).caliper_efficiency:.2f} "
-            f"= {clamp(s):.0f} N"
-        )
+    def clamp_text(s: Subject) -> Said:
+        area, efficiency = part(s).piston_area_m2, part(s).caliper_efficiency
+        return say.CLAMP(pressure=pressure(s), area=area, efficiency=efficiency, clamp=clamp(s))
 
     name = axle.capitalize()
     return {

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from thermaxis.core.messages import explain as say
 from thermaxis.core.physics.balance import axle_loads, axle_road_forces, lock_up
-from thermaxis.core.physics.chain import chain
+from thermaxis.core.physics.chain import PAD_CLEARANCE_M, chain
 from thermaxis.core.physics.hydraulics import line_pressure, master_area
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
 from thermaxis.core.physics.resistance import GRAVITY
@@ -15,51 +16,63 @@ from thermaxis.core.planning.verdict.limits import margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.planning.verdict.uncertainty import Spreads, Sweep
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said
 
 
-def _margin_text(s: Subject) -> str:
+def _margin_text(s: Subject) -> Said:
     found = [m for m in margins(s.candidate.setup, s.result) if m.limit in ("pad", "rotor")]
-    return "; ".join(f"{m.axle} {m.limit} {m.allowed:.0f} − {m.value:.0f} = {m.left:.0f} K" for m in found)
+    parts = [say.MARGIN(axle=m.axle, limit=m.limit, allowed=m.allowed, value=m.value, left=m.left) for m in found]
+    return say.PARTS(parts=parts)
 
 
-def window_text(setup: Setup, result: Result) -> str:
-    """Shares of braking inside, below and over the window of each axle's pads, as text."""
+def window_text(setup: Setup, result: Result) -> Said:
+    """Shares of braking inside, below and over the window of each axle's pads."""
     parts = []
     for axle, limits in (("front", setup.front_limits), ("rear", setup.rear_limits)):
         share = window_shares(getattr(result, axle), limits)
         parts.append(
-            f"{axle} {100 * share.working:.0f} % within {limits.window_low_C:.0f} to {limits.window_high_C:.0f} °C "
-            f"({100 * share.cold:.0f} % below, {100 * share.hot:.0f} % over)"
+            say.WINDOW(
+                axle=axle,
+                working=share.working,
+                low=limits.window_low_C,
+                high=limits.window_high_C,
+                cold=share.cold,
+                hot=share.hot,
+            )
         )
-    return "; ".join(parts)
+    return say.PARTS(parts=parts)
 
 
-def _pedal_text(s: Subject) -> str:
-    greatest = s.case.hydraulics.max_pedal_force_N
-    return (
-        f"{s.result.peak_pedal_force_N:.0f} N, {s.result.peak_pedal_s:.0f} s into the duty, of {greatest:.0f} N; least "
-        f"μ {s.result.front.least_mu:.2f} front, {s.result.rear.least_mu:.2f} rear"
+def _pedal_text(s: Subject) -> Said:
+    return say.PEDAL(
+        worst=s.result.peak_pedal_force_N,
+        when=s.result.peak_pedal_s,
+        greatest=s.case.hydraulics.max_pedal_force_N,
+        front=s.result.front.least_mu,
+        rear=s.result.rear.least_mu,
     )
 
 
-def _fluid_text(s: Subject) -> str:
+def _fluid_text(s: Subject) -> Said:
     f = s.figures
-    return f"{s.candidate.setup.boiling_C:.0f} °C − {f.fluid_peak_C:.0f} °C = {f.fluid_margin_K:.0f} K"
+    return say.FLUID(boiling=s.candidate.setup.boiling_C, peak=f.fluid_peak_C, left=f.fluid_margin_K)
 
 
-def _life_text(s: Subject) -> str:
-    parts = []
+def _life_text(s: Subject) -> Said:
+    axles = []
     for axle, limit in (("front", s.candidate.front_change_mm), ("rear", s.candidate.rear_change_mm)):
-        new, wear = 1e3 * getattr(s.case, axle).pad.thickness_m, getattr(s.result, axle).pad_wear_mm
-        parts.append(f"{axle} ({new:.1f} − {limit:.1f}) mm / {wear:.3f} mm")
-    return f"{'; '.join(parts)}: the lesser, {s.figures.life_events:.1f} events"
+        new, wear = getattr(s.case, axle).pad.thickness_m, getattr(s.result, axle).pad_wear_mm
+        axles.append(say.LIFE_AXLE(axle=axle, new=new, limit=1e-3 * limit, wear=1e-3 * wear))
+    return say.LIFE(axles=axles, events=s.figures.life_events)
 
 
-def _cost_text(s: Subject) -> str:
-    f, money = s.figures, s.candidate.currency
-    return (
-        f"{money}{s.candidate.pads_price:.0f} / ({f.life_events:.1f} events × {s.event_hours:.2f} h) = "
-        f"{money}{f.cost_per_hour:.2f} an hour"
+def _cost_text(s: Subject) -> Said:
+    return say.COST(
+        money=s.candidate.currency,
+        price=s.candidate.pads_price,
+        events=s.figures.life_events,
+        hours=3600 * s.event_hours,
+        cost=s.figures.cost_per_hour,
     )
 
 
@@ -67,85 +80,97 @@ def _cost_a_year(s: Subject) -> float:
     return cost_of_year(s.candidate.pads_price, s.figures.life_events, s.events_per_month)
 
 
-def _year_text(s: Subject) -> str:
-    money = s.candidate.currency
-    return (
-        f"{money}{s.candidate.pads_price:.0f} × 12 × {s.events_per_month:g} events / {s.figures.life_events:.1f} "
-        f"events = {money}{_cost_a_year(s):.0f} a year"
+def _year_text(s: Subject) -> Said:
+    return say.YEAR(
+        money=s.candidate.currency,
+        price=s.candidate.pads_price,
+        a_month=s.events_per_month,
+        events=s.figures.life_events,
+        cost=_cost_a_year(s),
     )
 
 
-def _stress_text(s: Subject) -> str:
+def _stress_text(s: Subject) -> Said:
     parts = []
     for axle in ("front", "rear"):
         rotor, taken = getattr(s.case, axle).rotor, getattr(s.result, axle)
-        material, factor = materials()[rotor.material], PATTERN_FACTORS[rotor.pattern].stress
+        material = materials()[rotor.material]
         parts.append(
-            f"{axle} {material.youngs_Pa / 1e9:.0f} GPa × {material.expansion_per_K:.3g}/K × "
-            f"{taken.peak_face_excess_K:.0f} K / (1 − {material.poisson:g}) × {factor:g} "
-            f"= {taken.thermal_stress_Pa / 1e6:.0f} MPa"
+            say.STRESS(
+                axle=axle,
+                modulus=material.youngs_Pa,
+                expansion=material.expansion_per_K,
+                excess=taken.peak_face_excess_K,
+                poisson=material.poisson,
+                factor=PATTERN_FACTORS[rotor.pattern].stress,
+                stress=taken.thermal_stress_Pa,
+            )
         )
-    return "; ".join(parts)
+    return say.PARTS(parts=parts)
 
 
-def _lock_text(s: Subject) -> str:
+def _lock_text(s: Subject) -> Said:
     lock, vehicle = lock_up(s.case, LOCK_CHECK_C), s.case.vehicle
     front, rear = axle_loads(vehicle, lock.decel_g)
     ends = [
-        f"{axle} at {at:.2f} g" if at is not None else f"{axle} not within the greatest pedal force"
+        say.LOCK_NEVER(axle=axle) if at is None else say.LOCK_AT(axle=axle, at=at * GRAVITY)
         for axle, at in (("front", lock.front_lock_g), ("rear", lock.rear_lock_g))
     ]
-    return (
-        f"grip {vehicle.tyre_grip:.2f} is reached {', '.join(ends)}; at {lock.decel_g:.2f} g the axles carry "
-        f"{front:.0f} and {rear:.0f} N"
-    )
+    return say.LOCK(grip=vehicle.tyre_grip, ends=ends, at=lock.decel_g * GRAVITY, front=front, rear=rear)
 
 
-def _share_text(s: Subject) -> str:
+def _share_text(s: Subject) -> Said:
     pressure = line_pressure(SHARE_CHECK_N, s.case.hydraulics)
     front, rear = axle_road_forces(s.case, pressure, LOCK_CHECK_C)
     share = front / max(1e-9, front + rear)
-    return f"{front:.0f} N / ({front:.0f} + {rear:.0f}) N = {100 * share:.0f} % at {SHARE_CHECK_N:.0f} N on the pedal"
+    return say.SHARE(front=front, rear=rear, share=share, pedal=SHARE_CHECK_N, ring=LOCK_CHECK_C)
 
 
 def _score(s: Subject) -> float:
     return weighted(criterion_scores(s.figures, s.candidate), s.weights)
 
 
-def _score_text(s: Subject) -> str:
+def _score_text(s: Subject) -> Said:
     scores = criterion_scores(s.figures, s.candidate)
-    parts = [f"{name.replace('_', ' ')} {value:.2f} × {getattr(s.weights, name):g}" for name, value in scores.items()]
-    return f"100 × ({' + '.join(parts)}) / {sum(getattr(s.weights, name) for name in scores):g} = {_score(s):.1f}"
+    parts = [
+        say.SCORE_PART(name=name.replace("_", " "), score=value, weight=getattr(s.weights, name))
+        for name, value in scores.items()
+    ]
+    return say.SCORE(parts=parts, weights=sum(getattr(s.weights, name) for name in scores), score=_score(s))
 
 
-def chance_text(found: Sweep) -> str:
-    """How many runs of a sweep cross each limit, and what is left to the nearest one in K or N, as text."""
-    runs = found.draws
-
-    def of(share: float) -> str:
-        return f"{round(share * runs)} of {runs}"
-
-    crossed = [f"{c.axle} {c.limit}".strip() + f" {of(c.probability)}" for c in found.crossings if c.probability > 0]
-    near = found.nearest
-    unit = "N" if near.name == "pedal" else "K"
-    return (
-        f"runs over a limit: {of(found.any_crossed)} ({', '.join(crossed) or 'none crosses any'}); "
-        f"nearest, {near.name}: {near.p10:.0f} to {near.p90:.0f} {unit} left in 8 of 10 runs"
+def chance_text(found: Sweep) -> Said:
+    """How many runs of a sweep cross each limit, and what is left to the nearest one."""
+    runs, near = found.draws, found.nearest
+    crossed = [
+        say.CROSSED(limit=f"{c.axle} {c.limit}".strip(), over=round(c.probability * runs), runs=runs)
+        for c in found.crossings
+        if c.probability > 0
+    ]
+    return (say.CHANCE_PEDAL if near.name == "pedal" else say.CHANCE)(
+        over=round(found.any_crossed * runs),
+        runs=runs,
+        crossed=crossed or [say.CROSSED_NONE()],
+        limit=near.name,
+        low=near.p10,
+        high=near.p90,
     )
 
 
-def spread_text(spreads: Spreads) -> str:
-    """How far the estimates of a sweep were taken off, as text; shares in %, sigmas of the logarithm."""
-    parts = []
-    for name, axle in (("front", spreads.front), ("rear", spreads.rear)):
-        calibrated = f", heat into the pads σ {axle.pad_heat:.2f}" if axle.pad_heat else ""
-        parts.append(f"{name} friction ±{100 * axle.mu:.0f} %, cooling σ {axle.cooling:.2f}{calibrated}")
-    return f"estimates taken off in every run, {'; '.join(parts)}; mass ±{100 * spreads.mass:.0f} %"
+def spread_text(spreads: Spreads) -> Said:
+    """How far the estimates of a sweep were taken off; shares in %, sigmas of the logarithm."""
+    axles = [
+        say.SPREAD_CALIBRATED(axle=name, mu=axle.mu, cooling=axle.cooling, pad_heat=axle.pad_heat)
+        if axle.pad_heat
+        else say.SPREAD_AXLE(axle=name, mu=axle.mu, cooling=axle.cooling)
+        for name, axle in (("front", spreads.front), ("rear", spreads.rear))
+    ]
+    return say.SPREAD(axles=axles, mass=spreads.mass)
 
 
-def _cold_text(s: Subject) -> str:
-    points = ", ".join(f"{mu:g} at {t:.0f} °C" for t, mu in s.case.front.pad.mu)
-    return f"front points {points}: {s.figures.cold_mu:.3f} at {COLD_C:.0f} °C"
+def _cold_text(s: Subject) -> Said:
+    points = [say.MU_POINT(mu=mu, at=t) for t, mu in s.case.front.pad.mu]
+    return say.COLD(points=points, mu=s.figures.cold_mu, at=COLD_C)
 
 
 def _decel(s: Subject) -> float:
@@ -153,37 +178,38 @@ def _decel(s: Subject) -> float:
     return sum(forces) / (s.case.vehicle.mass_kg * GRAVITY)
 
 
-def _decel_text(s: Subject) -> str:
+def _decel_text(s: Subject) -> Said:
     front, rear = axle_road_forces(s.case, line_pressure(s.pedal_N, s.case.hydraulics), s.ring_C)
-    return f"({front:.0f} + {rear:.0f}) N / ({s.case.vehicle.mass_kg:.0f} kg × 9.81 m/s²) = {_decel(s):.3f} g"
+    weight = s.case.vehicle.mass_kg * GRAVITY
+    return say.DECEL(front=front, rear=rear, weight=weight, decel=_decel(s) * GRAVITY)
 
 
-def _pushrod_text(s: Subject) -> str:
+def _pushrod_text(s: Subject) -> Said:
     h = s.case.hydraulics
-    return (
-        f"{s.pedal_N:.0f} N × {h.pedal_ratio:g} × {h.pedal_efficiency:g} = {chain(s.case, s.pedal_N).pushrod_N:.0f} N"
-    )
+    pushrod = chain(s.case, s.pedal_N).pushrod_N
+    return say.PUSHROD(pedal=s.pedal_N, ratio=h.pedal_ratio, efficiency=h.pedal_efficiency, pushrod=pushrod)
 
 
-def _master_text(s: Subject) -> str:
+def _master_text(s: Subject) -> Said:
     link = chain(s.case, s.pedal_N)
-    return f"{link.pushrod_N:.0f} N + {link.booster_adds_N:.0f} N of the booster = {link.master_N:.0f} N"
+    return say.MASTER(pushrod=link.pushrod_N, booster=link.booster_adds_N, master=link.master_N)
 
 
-def _travel_text(s: Subject) -> str:
+def _travel_text(s: Subject) -> Said:
     link, h = chain(s.case, s.pedal_N), s.case.hydraulics
-    return (
-        f"{link.fluid_m3 * 1e6:.2f} cm³ / {master_area(h) * 1e4:.2f} cm² × {h.pedal_ratio:g} = "
-        f"{1e3 * link.pedal_travel_m:.0f} mm"
+    return say.TRAVEL(
+        fluid=link.fluid_m3, area=master_area(h), ratio=h.pedal_ratio, travel=link.pedal_travel_m, gap=PAD_CLEARANCE_M
     )
 
 
-def _energy_text(s: Subject) -> str:
-    parts = [
-        f"{axle.rotors} × {taken.friction_energy_J / 1e6:.3f}"
-        for axle, taken in ((s.case.front, s.result.front), (s.case.rear, s.result.rear))
-    ]
-    return f"{' + '.join(parts)} = {s.result.energy_account.friction_J / 1e6:.2f} MJ"
+def _energy_text(s: Subject) -> Said:
+    return say.ENERGY_ALL(
+        front_rotors=s.case.front.rotors,
+        front=s.result.front.friction_energy_J,
+        rear_rotors=s.case.rear.rotors,
+        rear=s.result.rear.friction_energy_J,
+        whole=s.result.energy_account.friction_J,
+    )
 
 
 TOPICS: dict[str, Topic] = {
@@ -203,7 +229,7 @@ TOPICS: dict[str, Topic] = {
         unit="%",
         source="the run of the duty itself",
         value=lambda s: 100 * s.result.braking_s / s.result.duration_s,
-        numbers=lambda s: f"{s.result.braking_s:.0f} s of {s.result.duration_s:.0f} s",
+        numbers=lambda s: say.BRAKING(braking=s.result.braking_s, whole=s.result.duration_s),
     ),
     "margin": Topic(
         title="To the nearest limit of pads and rotors",
@@ -239,7 +265,7 @@ TOPICS: dict[str, Topic] = {
     ),
     "cold_mu": Topic(
         title="Cold friction",
-        formula="μ(20 °C) of the front compound, monotone cubic through its points",
+        formula="μ(T_cold) of the front compound, monotone cubic through its points",
         unit="",
         source="Fritsch and Carlson 1980; points as the catalogue gives them",
         value=lambda s: s.figures.cold_mu,
@@ -289,7 +315,7 @@ TOPICS: dict[str, Topic] = {
     ),
     "front_share": Topic(
         title="Share of braking in front",
-        formula="F_f / (F_f + F_r) at one pressure, rings at 200 °C",
+        formula="F_f / (F_f + F_r) at one pressure and ring temperature",
         unit="%",
         source=f"{LIMPERT}, ch. 7",
         value=lambda s: 100 * s.figures.front_share,
@@ -333,7 +359,7 @@ TOPICS: dict[str, Topic] = {
     ),
     "travel": Topic(
         title="Pedal travel until the pads touch",
-        formula="i Σ 2 n A_p s / A_mc,  s = 0.25 mm a pad",
+        formula="i Σ 2 n A_p s / A_mc,  s the gap of a pad",
         unit="mm",
         source="gap of a pad drawn back: estimate",
         value=lambda s: 1e3 * chain(s.case, s.pedal_N).pedal_travel_m,

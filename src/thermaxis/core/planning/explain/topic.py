@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from thermaxis.core.planning.choice.choose import Candidate, Figures, Weights, figures
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said
 
 LIMPERT = "Limpert 1999"
 
@@ -59,6 +60,6 @@ class Topic:
     unit: str
     source: str
     value: Callable[[Subject], float]
-    numbers: Callable[[Subject], str]
+    numbers: Callable[[Subject], Said]
     simulated: bool = True
     of_stop: bool = False

@@ -7,8 +7,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.diagnose import evidence_texts
 from thermaxis.core.planning.inspection.wheel import SCHOOLS
+from thermaxis.core.said import Said
 
 Value = float | str | bool
 MOST_POINTS = 8
@@ -97,8 +99,10 @@ def read_value(name: str, cell: Cell, value: object) -> Value:
     if cell.kind in ("length", "months"):
         fits = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
         if not fits or not 0 <= value <= cell.most:  # type: ignore[operator]
-            most = f"{1e3 * cell.most:g} mm" if cell.kind == "length" else f"{cell.most:g} months"
-            raise FieldError(name, value, f"a number from 0 to {most}")
+            if cell.kind == "length":
+                most = say.NOT_A_LENGTH(most=cell.most)
+                raise FieldError(name, value, f"a number from 0 to {1e3 * cell.most:g} mm", said=most)
+            raise FieldError(name, value, f"a number from 0 to {cell.most:g} months")
         return float(value)  # type: ignore[arg-type]
     if cell.kind == "tick":
         if not isinstance(value, bool):
@@ -122,7 +126,7 @@ def washers_m(wheel: str, values: Mapping[str, Value]) -> float:
 class Doubt:
     """Why a reading cannot be, and the length in m it would be had the gauge stood on inches."""
 
-    text: str
+    text: Said
     in_inches_m: float | None
 
 
@@ -144,8 +148,8 @@ def doubt_of(
     text = _why_not(length_m - off_m, new_m, before_m, others_m)
     if text is None:
         return None
-    if hint and "thicker than" in text:
-        text = f"{text} {hint}"
+    if hint and text.template in (say.THICKER_THAN_NEW.template, say.THICKER_THAN_BEFORE.template):
+        text = say.THICKER_WITH_HINT(doubt=text, hint=hint)
     # A gauge left on inches: the number it types, read in its own unit.
     inches = length_m * 1e3 * INCH_M
     plausible = inches > off_m and _why_not(inches - off_m, new_m, before_m, others_m) is None
@@ -162,11 +166,11 @@ def discard_doubt(discard_m: float, new_m: float) -> Doubt | None:
     One above the rotor's own thickness says that it is scrap, one far below lets it be driven too long.
     """
 
-    def why_not(length_m: float) -> str | None:
+    def why_not(length_m: float) -> Said | None:
         if length_m > MOST_DISCARD * new_m:
-            return f"{1e3 * length_m:.2f} mm would make a rotor of {1e3 * new_m:.2f} mm scrap. Is it read in the hat?"
+            return say.DISCARD_SCRAPS(read=length_m, new=new_m)
         if length_m < LEAST_DISCARD * new_m:
-            return f"{1e3 * length_m:.2f} mm is far below the rotor's {1e3 * new_m:.2f} mm. Is it read in the hat?"
+            return say.DISCARD_FAR_BELOW(read=length_m, new=new_m)
         return None
 
     text = why_not(discard_m)
@@ -176,17 +180,16 @@ def discard_doubt(discard_m: float, new_m: float) -> Doubt | None:
     return Doubt(text=text, in_inches_m=inches if why_not(inches) is None else None)
 
 
-def _why_not(thickness: float, new: float, before: float | None, others: Sequence[float]) -> str | None:
-    mm = 1e3 * thickness
+def _why_not(thickness: float, new: float, before: float | None, others: Sequence[float]) -> Said | None:
     if thickness > new + GAUGE_M:
-        return f"{mm:.2f} mm is thicker than new, {1e3 * new:.2f} mm."
+        return say.THICKER_THAN_NEW(read=thickness, new=new)
     if before is not None and thickness > before + GAUGE_M:
-        return f"{mm:.2f} mm is thicker than last time, {1e3 * before:.2f} mm."
+        return say.THICKER_THAN_BEFORE(read=thickness, before=before)
     if before is not None and thickness < before - JUMP_M:
-        return f"{mm:.2f} mm is {1e3 * (before - thickness):.1f} mm less than last time, {1e3 * before:.2f} mm."
+        return say.MUCH_THINNER(read=thickness, less=before - thickness, before=before)
     if thickness < 0:
-        return "Nothing is left once the washers are taken off."
+        return say.NOTHING_LEFT()
     away = [other for other in others if abs(other - thickness) > ASTRAY_M]
     if away and len(away) == len(others):
-        return f"{mm:.2f} mm is {1e3 * abs(away[0] - thickness):.1f} mm from the other points of this rotor."
+        return say.ASTRAY(read=thickness, away=abs(away[0] - thickness))
     return None

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.cells import Value
 from thermaxis.core.planning.inspection.look import Look
 from thermaxis.core.planning.inspection.wheel import axle_findings, too_uneven
+from thermaxis.core.said import Said
 
 POINTS = 3
 OLD_FLUID_MONTHS = 24.0
@@ -62,14 +64,14 @@ def evidence_of(looks: Sequence[Look], cells: Mapping[str, Value], said: Sequenc
     return found + ([Seen(evidence="found_fluid_old", place="")] if old_fluid(cells) else [])
 
 
-def old_fluid(cells: Mapping[str, Value]) -> str:
-    """Why the fluid is to be changed, or ''; months and the test strip's word are read."""
+def old_fluid(cells: Mapping[str, Value]) -> Said | None:
+    """Why the fluid is to be changed, or None; months and the test strip's word are read."""
     age = cells.get("fluid_age")
     if cells.get("fluid_strip") == "change":
-        return "the test strip says so"
+        return say.FLUID_STRIP()
     if age is not None and float(age) >= OLD_FLUID_MONTHS:
-        return f"it is {float(age):.0f} months old"
-    return ""
+        return say.FLUID_OLD(age=float(age))
+    return None
 
 
 def _difference(look: Look, rule: str) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.cells import PAD_CELLS, ROTOR_CELLS, Value, washers_m
 from thermaxis.core.planning.inspection.wheel import (
     SCHOOLS,
@@ -122,7 +123,7 @@ class Look:
         found = rotor_verdict(looked, self.limits, self.planned_m, self.school)
         if found.rule not in ("discard", "crack", "chamfer"):
             return None
-        return replace(found, reason=f"{found.reason}; its thickness was not measured today")
+        return replace(found, reason=say.NOT_MEASURED(reason=found.reason))
 
     def report(self) -> RotorReport | None:
         seen, verdict = self.seen(), self.verdict()

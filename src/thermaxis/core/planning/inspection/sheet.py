@@ -6,11 +6,20 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.cells import Value
 from thermaxis.core.planning.inspection.diagnose import Diagnosis, diagnose
 from thermaxis.core.planning.inspection.evidence import CLEARS, POINTS, Seen, evidence_of, old_fluid
 from thermaxis.core.planning.inspection.look import Look, RotorReport, Wheel
-from thermaxis.core.planning.inspection.wheel import PAD_STATES, PLAN_EVENTS, ROTOR_VERDICTS, Finding, axle_findings
+from thermaxis.core.planning.inspection.wheel import (
+    FRESH_SHARE,
+    PAD_STATES,
+    PLAN_EVENTS,
+    ROTOR_VERDICTS,
+    Finding,
+    axle_findings,
+)
+from thermaxis.core.said import Said, verbatim
 from thermaxis.core.tables import rows_of
 
 PAD_STATE = {"fresh": "fine", "fine": "fine", "plan": "close", "due": "over", "at once": "over"}
@@ -36,9 +45,9 @@ class Ruling:
     subject: str
     word: str
     state: str
-    headline: str
-    text: str
-    rule: str
+    headline: Said
+    text: Said | None
+    rule: Said
     check: str = ""
     choices: tuple[str, ...] = ()
 
@@ -101,9 +110,9 @@ def _axle(axle: str, looks: Sequence[Look], said: Sequence[str]) -> list[Ruling]
                 subject=f"{name}.{row['cell']}",
                 word=row["word"],
                 state=row["state"],
-                headline=f"{label}: {row['text']}",
-                text="",
-                rule="underneath",
+                headline=say.AT_PLACE(place=label, found=row["text"]),
+                text=None,
+                rule=verbatim("underneath"),
                 check=row["check"],
             )
             for row in rows_of("underneath")
@@ -115,9 +124,9 @@ def _axle(axle: str, looks: Sequence[Look], said: Sequence[str]) -> list[Ruling]
                     subject=f"{name}.washers",
                     word="look",
                     state="close",
-                    rule="washers",
-                    headline=f"{label}: a rotor reading is less than the washers",
-                    text="It does not count. Was it read without them?",
+                    rule=verbatim("washers"),
+                    headline=say.AT_PLACE(place=label, found="a rotor reading is less than the washers"),
+                    text=say.WASHERS(),
                 )
             )
     corners = [look.corner for look in looks]
@@ -129,16 +138,15 @@ def _axle(axle: str, looks: Sequence[Look], said: Sequence[str]) -> list[Ruling]
 
 
 def _difference(subject: str, label: str, found: Finding) -> Ruling:
-    cause = f"Most likely: {found.cause}." if found.cause else ""
     # Thick pads that make a noise are good news.
     state = "over" if found.grave else ("fine" if found.rule == "thick but noisy" else "close")
     return Ruling(
         subject=subject,
         word="see to it",
         state=state,
-        headline=f"{label}: {found.text}",
-        text=cause,
-        rule=found.rule,
+        headline=say.AT_PLACE(place=label, found=found.text),
+        text=say.LIKELY(cause=found.cause) if found.cause else None,
+        rule=verbatim(found.rule),
         check=found.check and f"{found.check[0].upper()}{found.check[1:]}.",
         choices=("see to it", "leave it"),
     )
@@ -157,26 +165,26 @@ def _pads(axle: str, looks: Sequence[Look]) -> list[Ruling]:
     limits, per_event = look.wheel.pads, look.wheel.per_event_m
     left = max(0.0, thinnest - limits.change_m) / per_event if per_event > 0 else None
     where = look.wheel.label.lower()
-    text = f"Thinnest is {where} {side}, {1e3 * thinnest:.1f} mm; change at {1e3 * limits.change_m:.1f} mm."
+    text = [say.THINNEST(where=where, side=side, thinnest=thinnest, change=limits.change_m)]
     if left is not None and left < 1000:
-        text += f" About {left:.{0 if left >= 10 else 1}f} events left at {1e3 * per_event:.2g} mm an event."
+        text.append(say.EVENTS_LEFT(left=left, wear=per_event))
     if PAD_STATE[word] == "over" and len(looks) > 1:
-        text += " Both sides of the axle are changed together."
-    rules = {
-        "at once": f"at or below {1e3 * limits.least_m:.1f} mm",
-        "due": f"at or below {1e3 * limits.change_m:.1f} mm",
-        "plan": f"within {PLAN_EVENTS:.0f} events of the change",
-        "fresh": "95 % of new or more",
-        "fine": f"more than {PLAN_EVENTS:.0f} events from the change",
+        text.append(say.BOTH_SIDES())
+    rules: dict[str, dict[str, float]] = {
+        "at once": {"limit": limits.least_m},
+        "due": {"limit": limits.change_m},
+        "plan": {"events": PLAN_EVENTS},
+        "fresh": {"share": FRESH_SHARE},
+        "fine": {"events": PLAN_EVENTS},
     }
     return [
         Ruling(
             subject=f"{axle}.pads",
             word=word,
             state=PAD_STATE[word],
-            headline=f"{axle.capitalize()} pads: {PAD_WORDS[word]}",
-            text=text,
-            rule=rules[word],
+            headline=say.AT_PLACE(place=f"{axle.capitalize()} pads", found=PAD_WORDS[word]),
+            text=say.SENTENCES(sentences=text),
+            rule=say.PAD_RULES[word](**rules[word]),
             choices=PAD_STATES,
         )
     ]
@@ -190,9 +198,9 @@ def _rotors(axle: str, looks: Sequence[Look]) -> list[Ruling]:
             subject=f"{look.wheel.name}.rotor",
             word=verdict.verdict,
             state=ROTOR_STATE[verdict.verdict],
-            headline=f"{look.wheel.label} rotor: {verdict.verdict}",
-            text=". ".join(part[0].upper() + part[1:] for part in (verdict.reason, *verdict.watch)) + ".",
-            rule=verdict.rule,
+            headline=say.AT_PLACE(place=f"{look.wheel.label} rotor", found=verdict.verdict),
+            text=say.SENTENCES(sentences=[say.FULL_STOP(clause=part) for part in (verdict.reason, *verdict.watch)]),
+            rule=verbatim(verdict.rule),
             choices=ROTOR_VERDICTS,
         )
         for look, verdict in found
@@ -205,9 +213,9 @@ def _rotors(axle: str, looks: Sequence[Look]) -> list[Ruling]:
                 subject=f"{axle}.rotors",
                 word=worst,
                 state=ROTOR_STATE[worst],
-                rule="axle pair",
-                headline=f"{axle.capitalize()} rotors: {worst} both",
-                text="Rotors of an axle are machined or replaced in pairs, or the car pulls.",
+                rule=verbatim("axle pair"),
+                headline=say.AT_PLACE(place=f"{axle.capitalize()} rotors", found=f"{worst} both"),
+                text=say.IN_PAIRS(),
                 choices=ROTOR_VERDICTS,
             )
         )
@@ -223,9 +231,9 @@ def _fluid(cells: Mapping[str, Value]) -> list[Ruling]:
                 subject="fluid.age",
                 word="change",
                 state="close",
-                headline="Fluid: change it",
-                text=f"Because {why}; water in it lowers its boiling point.",
-                rule="fluid age",
+                headline=say.AT_PLACE(place="Fluid", found="change it"),
+                text=why,
+                rule=verbatim("fluid age"),
                 choices=("change", "leave it"),
             )
         )
@@ -236,9 +244,9 @@ def _fluid(cells: Mapping[str, Value]) -> list[Ruling]:
                 subject="fluid.level",
                 word="look",
                 state=state,
-                headline=f"Fluid level: {level}",
-                text="Worn pads lower it a little; a leak lowers it further.",
-                rule="fluid level",
+                headline=say.AT_PLACE(place="Fluid level", found=str(level)),
+                text=say.FLUID_LEVEL(),
+                rule=verbatim("fluid level"),
                 check="Look at pads and for wet places before topping up.",
                 choices=("look", "leave it"),
             )

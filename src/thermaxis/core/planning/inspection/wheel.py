@@ -6,7 +6,10 @@ from dataclasses import dataclass
 
 from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import inspection as say
+from thermaxis.core.messages.verdict import UNDER_DISCARD, UNDER_GUESSED_DISCARD
 from thermaxis.core.results import Remark
+from thermaxis.core.said import Said
 
 PAD_STATES = ("fresh", "fine", "plan", "due", "at once")
 ROTOR_VERDICTS = ("keep", "clean and keep", "machine", "replace")
@@ -31,7 +34,7 @@ class Finding:
 
     rule: str
     grave: bool
-    text: str
+    text: Said
     cause: str = ""
     check: str = ""
 
@@ -85,7 +88,7 @@ def corner_findings(pads: CornerPads, limits: PadLimits, *, sliding: bool) -> li
                 Finding(
                     rule="taper",
                     grave=False,
-                    text=f"the {name} pad is {1e3 * abs(ends[0] - ends[1]):.1f} mm thinner at one end",
+                    text=say.TAPER(pad=name, difference=abs(ends[0] - ends[1])),
                     cause="a piston that does not move, a stuck pin or a worn guide",
                     check="push the pistons back one by one; slide the caliper on each pin by hand",
                 )
@@ -95,7 +98,7 @@ def corner_findings(pads: CornerPads, limits: PadLimits, *, sliding: bool) -> li
 
 def _sides(inner: float, outer: float, sliding: bool) -> Finding:
     thin = "inner" if inner < outer else "outer"
-    text = f"the {thin} pad is {1e3 * abs(inner - outer):.1f} mm thinner than the other"
+    text = say.INNER_AND_OUTER(pad=thin, difference=abs(inner - outer))
     if not sliding:
         cause, check = "pistons of the other side do not move", "push every piston back; one that will not go is seized"
     elif thin == "inner":
@@ -117,7 +120,7 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
             Finding(
                 rule="left and right",
                 grave=False,
-                text=f"the {side} side is {1e3 * gap:.1f} mm thinner than the other",
+                text=say.LEFT_AND_RIGHT(side=side, difference=gap),
                 cause="that caliper drags, or the other does not press: a seized piston or a hose that holds pressure",
                 check="after a few brakings compare the wheels with a pyrometer; a wheel that comes free when the "
                 "bleed screw is opened points to the hose",
@@ -125,17 +128,13 @@ def axle_findings(left: CornerPads, right: CornerPads, limits: PadLimits, *, noi
         )
     readings = (*left.inner_m, *left.outer_m, *right.inner_m, *right.outer_m)
     if max(readings) <= limits.tab_m:
-        found.append(
-            Finding(
-                rule="all thin", grave=True, text="every pad is down to the wear tab: all are due", cause="worn out"
-            )
-        )
+        found.append(Finding(rule="all thin", grave=True, text=say.ALL_THIN(), cause="worn out"))
     if noisy and min(readings) > max(limits.change_m, 0.5 * limits.new_m):
         found.append(
             Finding(
                 rule="thick but noisy",
                 grave=False,
-                text="the pads are thick: clean, lubricate and refit, do not replace",
+                text=say.THICK_BUT_NOISY(),
                 cause="dry ears, glazing or missing shims",
                 check="clean the ears and pins, break the glaze, fit the shims",
             )
@@ -207,9 +206,9 @@ class RotorVerdict:
 
     verdict: str
     rule: str
-    reason: str
+    reason: Said
     after_cut_m: float | None
-    watch: tuple[str, ...] = ()
+    watch: tuple[Said, ...] = ()
 
 
 def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, school: str) -> RotorVerdict:
@@ -221,18 +220,18 @@ def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, s
     """
     if school not in SCHOOLS:
         raise FieldError("school", school, "one of " + ", ".join(SCHOOLS))
-    watch = tuple(text for text, seen_it in (("hairline crazing: watch it", seen.crazed),) if seen_it)
+    watch = (say.CRAZING(),) if seen.crazed else ()
     at_once = _at_once(seen, limits)
     if at_once is not None:
         return RotorVerdict(verdict="replace", rule=at_once[0], reason=at_once[1], after_cut_m=None, watch=watch)
     needs = _needs_cut(seen, limits)
     if not needs:
         cleanable = [
-            word
-            for word, there in (
-                ("a lip", seen.lip_m >= LIP_M),
-                ("a rust film", seen.rust == "film"),
-                ("glazing", seen.glazed),
+            words()
+            for words, there in (
+                (say.LIP, seen.lip_m >= LIP_M),
+                (say.RUST_FILM, seen.rust == "film"),
+                (say.GLAZING, seen.glazed),
             )
             if there
         ]
@@ -240,36 +239,26 @@ def rotor_verdict(seen: RotorSeen, limits: RotorLimits, planned_wear_m: float, s
             return RotorVerdict(
                 verdict="clean and keep",
                 rule="surface",
-                reason=f"{' and '.join(cleanable)}, nothing deeper",
+                reason=say.CLEANABLE(found=cleanable),
                 after_cut_m=None,
                 watch=watch,
             )
-        left = 1e3 * (seen.least_m - limits.discard_m)
-        reason = f"{1e3 * seen.least_m:.2f} mm at the thinnest, {left:.2f} mm over discard"
+        reason = say.SOUND(least=seen.least_m, left=seen.least_m - limits.discard_m)
         return RotorVerdict(verdict="keep", rule="sound", reason=reason, after_cut_m=None, watch=watch)
     deepest = max(seen.scoring_m, seen.variation_m / 2.0, (seen.runout_m or 0.0) / 2.0)
     after = seen.least_m - 2.0 * (deepest + FINISH_CUT_M)
     wanted = limits.discard_m + planned_wear_m
-    what = " and ".join(needs)
-    sums = f"a cut leaves {1e3 * after:.2f} mm, discard and one pad set's wear need {1e3 * wanted:.2f} mm"
     if school == "always replace":
         return RotorVerdict(
-            verdict="replace",
-            rule="school",
-            reason=f"{what}; this school never machines",
-            after_cut_m=after,
-            watch=watch,
+            verdict="replace", rule="school", reason=say.NEVER_MACHINES(found=needs), after_cut_m=after, watch=watch
         )
     if not limits.machinable:
         return RotorVerdict(
-            verdict="replace",
-            rule="material",
-            reason=f"{what}; this disc is not one to machine",
-            after_cut_m=None,
-            watch=watch,
+            verdict="replace", rule="material", reason=say.NOT_MACHINABLE(found=needs), after_cut_m=None, watch=watch
         )
     verdict = "machine" if after >= wanted else "replace"
-    return RotorVerdict(verdict=verdict, rule="cut", reason=f"{what}; {sums}", after_cut_m=after, watch=watch)
+    reason = say.CUT(found=needs, after=after, wanted=wanted)
+    return RotorVerdict(verdict=verdict, rule="cut", reason=reason, after_cut_m=after, watch=watch)
 
 
 def under_discard(axle: str, thickness_m: float, discard_m: float, *, guessed: bool = False) -> Remark | None:
@@ -279,25 +268,21 @@ def under_discard(axle: str, thickness_m: float, discard_m: float, *, guessed: b
     """
     if thickness_m > discard_m:
         return None
-    text = (
-        f"The {axle} rotor is {1e3 * thickness_m:.1f} mm thick, discard is {1e3 * discard_m:.1f} mm: replace it in "
-        "pairs before it is driven again."
-    )
-    if guessed:
-        text += " That discard is an estimate: read what is cast in the hat."
+    say_so = UNDER_GUESSED_DISCARD if guessed else UNDER_DISCARD
+    text = say_so(axle=axle, thickness=thickness_m, discard=discard_m)
     return Remark(code=f"under_discard_{axle}", text=text)
 
 
-def _at_once(seen: RotorSeen, limits: RotorLimits) -> tuple[str, str] | None:
+def _at_once(seen: RotorSeen, limits: RotorLimits) -> tuple[str, Said] | None:
     if seen.least_m <= limits.discard_m:
-        return "discard", f"{1e3 * seen.least_m:.2f} mm is at or below discard, {1e3 * limits.discard_m:.2f} mm"
+        return "discard", say.AT_DISCARD(least=seen.least_m, discard=limits.discard_m)
     if seen.crack_m > 0 and seen.crack_place in ("edge", "hole"):
         end = "an edge" if seen.crack_place == "edge" else "a hole"
-        return "crack", f"a crack of {1e3 * seen.crack_m:.0f} mm that reaches {end}"
+        return "crack", say.CRACK_REACHES(length=seen.crack_m, end=end)
     if seen.crack_m >= CRACK_M:
-        return "crack", f"a crack of {1e3 * seen.crack_m:.0f} mm, {1e3 * CRACK_M:.0f} mm or more"
+        return "crack", say.CRACK_LONG(length=seen.crack_m, limit=CRACK_M)
     if seen.chamfer_lost:
-        return "chamfer", "the chamfer of the holes is gone: that is this rotor's wear mark"
+        return "chamfer", say.CHAMFER_GONE()
     return None
 
 
@@ -306,16 +291,16 @@ def too_uneven(seen: RotorSeen, limits: RotorLimits) -> bool:
     return len(seen.points_m) > 2 and seen.variation_m > limits.most_variation_m + GAUGE_RANGE_M
 
 
-def _needs_cut(seen: RotorSeen, limits: RotorLimits) -> list[str]:
+def _needs_cut(seen: RotorSeen, limits: RotorLimits) -> list[Said]:
     found = []
     if seen.scoring_m >= SCORING_M:
-        found.append(f"scoring {1e3 * seen.scoring_m:.1f} mm deep")
+        found.append(say.SCORED(depth=seen.scoring_m))
     if too_uneven(seen, limits):
-        found.append(f"thickness varies by {1e6 * seen.variation_m:.0f} micrometres")
+        found.append(say.UNEVEN(variation=seen.variation_m))
     if seen.runout_m is not None and seen.runout_m > limits.most_runout_m:
-        found.append(f"runout {1e6 * seen.runout_m:.0f} micrometres, the hub face cleaned first")
+        found.append(say.RUNOUT(runout=seen.runout_m))
     if seen.rust == "pitted":
-        found.append("pitted by rust")
+        found.append(say.PITTED())
     if seen.heat_spots:
-        found.append("heat spots")
+        found.append(say.HEAT_SPOTS())
     return found

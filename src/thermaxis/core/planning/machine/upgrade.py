@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import machine as said
 from thermaxis.core.physics.balance import LockUp, axle_road_forces, lock_up, rear_lift_g, road_forces_per_pressure
 from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
@@ -17,6 +18,7 @@ from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.torque import brake_torque
 from thermaxis.core.records import Axle, Case
 from thermaxis.core.results import Remark
+from thermaxis.core.said import Said
 
 WET_SHARE = 0.6
 """Grip on a wet road over that on a dry one (estimate: 0.5 to 0.7, Gillespie 1992, ch. 3)."""
@@ -123,24 +125,15 @@ def balance_warnings(case: Case, rotor_C: float, hot_front_C: float | None, hot_
     rider = case.vehicle.rider_front_share is not None
     for road, lock in (("dry", dry), ("wet", rain)):
         if lock.first_axle == "rear":
-            after = "the rider's hands decide: less rear brake" if rider else "the vehicle turns round"
-            found.append(
-                Remark(code=f"rear_first_{road}", text=f"rear locks first at {lock.decel_g:.2f} g {road}: {after}")
-            )
+            text = (said.REAR_FIRST_RIDER if rider else said.REAR_FIRST)(at=lock.decel_g * GRAVITY, road=road)
+            found.append(Remark(code=f"rear_first_{road}", text=text))
     lift = rear_lift_g(case.vehicle)
     if lift < case.vehicle.tyre_grip:
-        grip = case.vehicle.tyre_grip
-        found.append(
-            Remark(code="lift", text=f"the rear wheel lifts at {lift:.2f} g, before the tyres' {grip:.2f} g are used")
-        )
+        text = said.LIFT(lift=lift * GRAVITY, grip=case.vehicle.tyre_grip * GRAVITY)
+        found.append(Remark(code="lift", text=text))
     if dry.first_axle == "none":
-        found.append(
-            Remark(
-                code="weak",
-                text=f"no axle locks dry: the greatest pedal force gives {dry.decel_g:.2f} g "
-                f"of the tyres' {dry.best_possible_g:.2f} g",
-            )
-        )
+        text = said.WEAK(given=dry.decel_g * GRAVITY, possible=dry.best_possible_g * GRAVITY)
+        found.append(Remark(code="weak", text=text))
     if hot_front_C is not None and hot_rear_C is not None:
         found += _hot(case, rotor_C, hot_front_C, hot_rear_C, dry)
     return found
@@ -153,17 +146,10 @@ def _hot(case: Case, rotor_C: float, front_C: float, rear_C: float, dry: LockUp)
     found = []
     lost = 1.0 - hot_N / cool_N
     if lost > 0.05:
-        found.append(
-            Remark(
-                code="fade",
-                text=f"at the duty's hottest, {front_C:.0f} °C in front and {rear_C:.0f} °C behind, "
-                f"the same pedal gives {100 * lost:.0f} % less",
-            )
-        )
+        found.append(Remark(code="fade", text=said.FADE(front=front_C, rear=rear_C, lost=lost)))
     lock = lock_up(faded, rotor_C)
     if lock.first_axle == "rear" and dry.first_axle != "rear":
-        text = f"hot, the rear locks first at {lock.decel_g:.2f} g: the front has faded more"
-        found.append(Remark(code="rear_first_hot", text=text))
+        found.append(Remark(code="rear_first_hot", text=said.REAR_FIRST_HOT(at=lock.decel_g * GRAVITY)))
     return found
 
 
@@ -171,51 +157,45 @@ def differences(before: SetupFigures, after: SetupFigures, rider: bool) -> list[
     """Name what the change of parts does and the usual mistakes in it, as remark records, gravest first."""
     found: list[Remark] = []
 
-    def say(code: str, text: str) -> None:
+    def say(code: str, text: Said) -> None:
         found.append(Remark(code=code, text=text))
 
     for axle in ("front", "rear"):
         room = getattr(after, f"{axle}_room_m")
         if room is not None and room < 0:
-            say("does_not_fit", f"the {axle} caliper does not fit inside the wheel: {-1e3 * room:.0f} mm too big")
+            say("does_not_fit", said.CALIPER_TOO_BIG(axle=axle, over=-room))
         elif room is not None and room < TIGHT_M:
-            say("tight", f"only {1e3 * room:.1f} mm between {axle} caliper and wheel: measure before ordering")
+            say("tight", said.TIGHT(room=room, axle=axle))
     if after.dry.first_axle == "rear" and before.dry.first_axle != "rear" and not rider:
-        say("rear_first", f"now the rear locks first, at {after.dry.decel_g:.2f} g dry: it did not before")
+        say("rear_first", said.NOW_REAR_FIRST(at=after.dry.decel_g * GRAVITY))
     if after.pedal_for_wanted_N is None and before.pedal_for_wanted_N is not None:
-        say("weak", f"the greatest pedal force no longer gives {WANTED_G:g} g")
+        say("weak", said.NOW_WEAK(wanted=WANTED_G * GRAVITY))
     moved = after.front_share - before.front_share
     if abs(moved) >= 0.005:
-        way = "forward" if moved > 0 else "to the rear"
-        cost = _cost(before, after)
-        say("balance", f"balance moves {100 * abs(moved):.1f} points {way}{cost}")
+        say("balance", _balance(before, after, moved))
     if after.pedal_travel_m > LONG_PEDAL_M and after.pedal_travel_m > 1.02 * before.pedal_travel_m:
-        say(
-            "long",
-            f"the pedal goes down {1e3 * after.pedal_travel_m:.0f} mm before the pads touch: too long for comfort",
-        )
+        say("long", said.LONG_PEDAL(travel=after.pedal_travel_m))
     elif after.pedal_travel_m > 1.02 * before.pedal_travel_m:
-        more = 100 * (after.pedal_travel_m / before.pedal_travel_m - 1)
-        say("longer", f"the pedal gets {more:.0f} % longer: more fluid has to move for each mm of pad")
+        say("longer", said.LONGER_PEDAL(more=after.pedal_travel_m / before.pedal_travel_m - 1))
     elif after.pedal_travel_m < 0.98 * before.pedal_travel_m:
-        say(
-            "shorter",
-            f"the pedal gets {100 * (1 - after.pedal_travel_m / before.pedal_travel_m):.0f} % shorter and harder",
-        )
+        say("shorter", said.SHORTER_PEDAL(less=1 - after.pedal_travel_m / before.pedal_travel_m))
     if after.decel_g > 1.02 * before.decel_g and before.dry.first_axle != "none":
-        say("grip", "the tyres decide the shortest stop, and they are the same: what changes is the force it takes")
+        say("grip", said.GRIP())
     return found
 
 
-def _cost(before: SetupFigures, after: SetupFigures) -> str:
-    """What the shift of balance does to the best stop without a locked wheel."""
-    if before.dry.first_axle == "none" or after.dry.first_axle == "none":
-        return ""
+def _balance(before: SetupFigures, after: SetupFigures, moved: float) -> Said:
+    """Where the balance moves, and what that does to the best stop without a locked wheel."""
+    moves = {"moved": abs(moved), "way": "forward" if moved > 0 else "to the rear"}
     gained = after.dry.decel_g - before.dry.decel_g
-    if abs(gained) < 0.005:
-        return ""
-    when = "later" if gained > 0 else "earlier"
-    return f"; the first wheel locks {when}, at {after.dry.decel_g:.2f} instead of {before.dry.decel_g:.2f} g"
+    if "none" in (before.dry.first_axle, after.dry.first_axle) or abs(gained) < 0.005:
+        return said.BALANCE_MOVES(**moves)
+    return said.BALANCE_MOVES_LOCK(
+        when="later" if gained > 0 else "earlier",
+        after=after.dry.decel_g * GRAVITY,
+        before=before.dry.decel_g * GRAVITY,
+        **moves,
+    )
 
 
 Record = TypeVar("Record")

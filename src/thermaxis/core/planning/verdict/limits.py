@@ -4,8 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from thermaxis.core.messages import verdict as say
 from thermaxis.core.planning.verdict.readings import Setup, rotor_limit_C
 from thermaxis.core.results import Result
+from thermaxis.core.said import Said
+
+# By limit: the clause where it is crossed, and where it is kept.
+CLAUSES = {
+    "pad": (say.PAD_OVER, say.PAD_UNDER),
+    "rotor": (say.ROTOR_OVER, say.ROTOR_UNDER),
+    "fluid": (say.FLUID_OVER, say.FLUID_UNDER),
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -20,20 +29,14 @@ class Margin:
     unit: str
 
     @property
-    def sentence(self) -> str:
+    def sentence(self) -> Said:
         """The limit with its numbers, as a clause without a full stop."""
-        over = "over" if self.left < 0 else "under"
-        amount = f"{abs(self.left):.0f}"
         if self.limit == "pedal":
             if self.left < 0:
-                return f"more than {self.allowed:.0f} N at the pedal would be needed"
-            return f"the pedal needs {self.value:.0f} of {self.allowed:.0f} N"
-        if self.limit == "fluid":
-            return (
-                f"the {self.axle} fluid reaches {self.value:.0f} °C, {amount} K {over} boiling at {self.allowed:.0f} °C"
-            )
-        of = "the pad's limit" if self.limit == "pad" else "what the rotor's material bears"
-        return f"the {self.axle} ring reaches {self.value:.0f} °C, {amount} K {over} {of}, {self.allowed:.0f} °C"
+                return say.PEDAL_OVER(allowed=self.allowed)
+            return say.PEDAL_UNDER(value=self.value, allowed=self.allowed)
+        clause = CLAUSES[self.limit][0 if self.left < 0 else 1]
+        return clause(axle=self.axle, value=self.value, amount=abs(self.left), allowed=self.allowed)
 
 
 def margins(setup: Setup, result: Result) -> tuple[Margin, ...]:

@@ -18,8 +18,8 @@ CLOSE_WINDOW_SHARE = 0.80
 OVER_WINDOW_SHARE = 0.50
 CLOSE_PEDAL_SHARE = 0.80
 CLOSE_FLUID_K = 50.0
-CLOSE_EVENTS = 3.0
-CLOSE_DAYS = 14.0
+# Pads are looked at over the events of so many days, one event at least; close at a third of what is left.
+PLANNED_DAYS, CLOSE_USED = 14.0, 1.0 / 3.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -64,12 +64,17 @@ def window_shares(result: AxleResult, limits: CompoundLimits) -> WindowShares:
 
 @dataclass(frozen=True, kw_only=True)
 class Reading:
-    """One number against its limit: `fill` and `notch` place it on a rule from 0 to 1."""
+    """One number against its limit: `fill` (used up) and `notch` (the limit) place both on a rule from 0 to 1.
+
+    All five read one way: the more, the worse. `left` is what is left to the limit in the number's own unit, for pads
+    in events.
+    """
 
     name: str
     value: float
     unit: str
     limit: float
+    left: float
     fill: float
     notch: float
     state: str
@@ -101,7 +106,7 @@ def judge(value: float, close: float, over: float, *, rising: bool) -> str:
 
 
 def hottest_rotor(setup: Setup, result: Result) -> Reading:
-    """The rotor nearest its limit: its peak surface temperature against its material's limit."""
+    """The rotor nearest its limit: its peak surface temperature against its material's limit, in degC as a record."""
     peaks = {"front": result.front.peak_surface_C, "rear": result.rear.peak_surface_C}
     axle = max(peaks, key=lambda name: peaks[name] - rotor_limit_C(setup, name))
     limit = rotor_limit_C(setup, axle)
@@ -111,6 +116,7 @@ def hottest_rotor(setup: Setup, result: Result) -> Reading:
         value=peaks[axle],
         unit="degC",
         limit=limit,
+        left=limit - peaks[axle],
         fill=_share(peaks[axle], top),
         notch=limit / top,
         state=judge(peaks[axle], limit - CLOSE_ROTOR_K, limit, rising=True),
@@ -118,8 +124,8 @@ def hottest_rotor(setup: Setup, result: Result) -> Reading:
     )
 
 
-def braking_in_window(setup: Setup, result: Result) -> Reading:
-    """The smaller axle's share of braking inside its pad's window, energy-weighted."""
+def outside_window(setup: Setup, result: Result) -> Reading:
+    """The greater axle's share of braking outside its pad's window, energy-weighted, in % as a record."""
     shares = {
         "front": window_shares(result.front, setup.front_limits),
         "rear": window_shares(result.rear, setup.rear_limits),
@@ -127,81 +133,103 @@ def braking_in_window(setup: Setup, result: Result) -> Reading:
     axle = min(shares, key=lambda name: shares[name].working)
     worst = shares[axle]
     outside = "too cold" if worst.cold >= worst.hot else "too hot"
+    used, limit = 100.0 * (1.0 - worst.working), 100.0 * (1.0 - OVER_WINDOW_SHARE)
     return Reading(
         name="window",
-        value=100.0 * worst.working,
+        value=used,
         unit="%",
-        limit=100.0 * CLOSE_WINDOW_SHARE,
-        fill=worst.working,
-        notch=CLOSE_WINDOW_SHARE,
+        limit=limit,
+        left=limit - used,
+        fill=used / 100.0,
+        notch=limit / 100.0,
         state=judge(worst.working, CLOSE_WINDOW_SHARE, OVER_WINDOW_SHARE, rising=False),
-        detail=f"{axle}, rest {outside}",
+        detail=f"{axle}, {outside}" if used >= 0.5 else axle,
     )
 
 
-def pedal_left(setup: Setup, result: Result) -> Reading:
+def pedal_left(setup: Setup, result: Result) -> float:
     """Pedal force still left at the worst moment, in N, below the driver's greatest."""
-    greatest = setup.case.hydraulics.max_pedal_force_N
-    worst = result.peak_pedal_force_N
+    return setup.case.hydraulics.max_pedal_force_N - result.peak_pedal_force_N
+
+
+def pedal_used(setup: Setup, result: Result) -> Reading:
+    """Pedal force at the worst moment, in N, against the driver's greatest, as a record."""
+    greatest, worst = setup.case.hydraulics.max_pedal_force_N, result.peak_pedal_force_N
     limited = result.force_limited_s > 0
     return Reading(
         name="pedal",
-        value=greatest - worst,
+        value=worst,
         unit="N",
-        limit=0.0,
+        limit=greatest,
+        left=greatest - worst,
         fill=_share(worst, 1.25 * greatest),
         notch=0.8,
         state="over" if limited else judge(worst, CLOSE_PEDAL_SHARE * greatest, greatest, rising=True),
-        detail=f"{worst:.0f} of {greatest:.0f} N used",
+        detail="more would be needed" if limited else "",
     )
 
 
-def fluid_margin(setup: Setup, result: Result) -> Reading:
+def fluid_margin(setup: Setup, result: Result) -> float:
     """Kelvin between the hottest fluid, hot soak included, and its boiling point at today's age."""
+    return setup.boiling_C - max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+
+
+def hottest_fluid(setup: Setup, result: Result) -> Reading:
+    """The hottest fluid, hot soak included, against its boiling point at today's age, in degC as a record."""
     axle = "front" if result.front.peak_fluid_C >= result.rear.peak_fluid_C else "rear"
     peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
     return Reading(
         name="fluid",
-        value=setup.boiling_C - peak,
-        unit="K",
-        limit=0.0,
+        value=peak,
+        unit="degC",
+        limit=setup.boiling_C,
+        left=setup.boiling_C - peak,
         fill=_share(peak, 1.2 * setup.boiling_C),
         notch=1 / 1.2,
         state=judge(setup.boiling_C - peak, CLOSE_FLUID_K, 0.0, rising=False),
-        detail=f"{axle}, boils at {setup.boiling_C:.0f} degC",
+        detail=axle,
     )
 
 
+def planned_events(per_month: float) -> float:
+    """Events of the next two weeks at the usual pace, one at least."""
+    return max(1.0, per_month * PLANNED_DAYS / 30.44)
+
+
 def life_state(events: float, per_month: float) -> str:
-    """State of a pad's life: over when the next event would pass the limit, close within three events or two weeks."""
-    days = 30.44 * events / per_month if per_month > 0 else float("inf")
-    return "close" if events >= 1.0 and days < CLOSE_DAYS else judge(events, CLOSE_EVENTS, 1.0, rising=False)
+    """State of a pad's life: over when the planned events would pass the limit, close when they take a third of it."""
+    return judge(planned_events(per_month), CLOSE_USED * events, events, rising=True)
 
 
-def shortest_life(events_left: dict[str, float], per_month: float) -> Reading:
-    """Events left until the first pad is due; `events_left` by axle, `per_month` the usual pace."""
+def pads_used(events_left: dict[str, float], per_month: float) -> Reading:
+    """Share of what is left of the shortest pad that the planned events take, in % as a record.
+
+    `events_left` by axle, `per_month` the usual pace; `left` of the reading is the events.
+    """
     axle = min(events_left, key=lambda name: events_left[name])
     events = events_left[axle]
+    used = 100.0 * min(9.99, planned_events(per_month) / max(1e-9, events))
     return Reading(
         name="life",
-        value=events,
-        unit="events",
-        limit=1.0,
-        fill=_share(events, 4 * CLOSE_EVENTS),
-        notch=1 / (4 * CLOSE_EVENTS),
+        value=used,
+        unit="%",
+        limit=100.0,
+        left=events,
+        fill=_share(used, 125.0),
+        notch=0.8,
         state=life_state(events, per_month),
         detail=axle,
     )
 
 
 def five_readings(setup: Setup, result: Result, events_left: dict[str, float], per_month: float) -> tuple[Reading, ...]:
-    """The verdict strip, in its fixed order."""
+    """The verdict strip, in its fixed order; each number in its own unit."""
     return (
         hottest_rotor(setup, result),
-        braking_in_window(setup, result),
-        pedal_left(setup, result),
-        fluid_margin(setup, result),
-        shortest_life(events_left, per_month),
+        outside_window(setup, result),
+        pedal_used(setup, result),
+        hottest_fluid(setup, result),
+        pads_used(events_left, per_month),
     )
 
 
