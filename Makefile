@@ -29,7 +29,7 @@ help:
 	cd web && npm ci --silent
 	@touch $@
 
-.stamps/build: .stamps/node openapi.json web/index.html web/vite.config.ts $(shell find web/src -type f 2>/dev/null)
+.stamps/build: .stamps/node openapi.json web/index.html web/vite.config.ts src/thermaxis/core/data/quantities.json $(shell find web/src -type f 2>/dev/null)
 	cd web && npm run --silent types && npm run --silent build
 	@touch $@
 

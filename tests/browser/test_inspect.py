@@ -69,6 +69,7 @@ def test_four_corners_by_keyboard_alone(open_page: Opener, size: str) -> None:
     page.locator("#main").evaluate("main => { main.tabIndex = -1; main.focus(); }")
     keys.until("Start measuring")
     keys.press("Enter")
+    expect(page.get_by_role("button", name="Finish")).to_be_visible()
     head = "Day, odometer, washers; print and save"
     if page.get_by_role("button", name=head).is_visible():
         keys.until(head)

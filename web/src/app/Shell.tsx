@@ -26,6 +26,7 @@ import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
 import { CheckField } from "../ui/fields";
+import { Cell, Row, Table } from "../ui/Table";
 import { keyList, useKeys } from "./keys";
 import { stageMarks, stages, stageWords } from "./stages";
 
@@ -74,16 +75,16 @@ export function Shell() {
         {machineId !== null && <WhyDrawer machineId={machineId} />}
       </div>
       <Drawer open={keysOpen} onClose={() => setKeysOpen(false)} title="Keys">
-        <table className="w-full">
+        <Table>
           <tbody>
             {keyList.map(([keys, what]) => (
-              <tr key={keys} className="border-t border-hairline">
-                <td className="figures py-1 pr-4 font-semibold">{keys}</td>
-                <td>{what}</td>
-              </tr>
+              <Row key={keys}>
+                <Cell className="figures font-semibold">{keys}</Cell>
+                <Cell>{what}</Cell>
+              </Row>
             ))}
           </tbody>
-        </table>
+        </Table>
         <div className="mt-4">
           <CheckField checked={single === "on"} onChange={(on) => keysStore.set(on ? "on" : "off")}>
             Single keys act by themselves

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type Quantity, type System, unitOf } from "../lib/units";
 import { SelectField } from "./fields";
 import { NumberField } from "./NumberField";
+import { Cell, Row, Table, unseen } from "./Table";
 
 export type Column<T> = {
   name: keyof T & string;
@@ -61,28 +62,21 @@ export function Rows<T extends object>({
   };
   return (
     <div className="overflow-x-auto">
-      <table className="w-full max-w-3xl" aria-label={title}>
-        <thead>
-          <tr className="condensed border-b border-ink text-left text-xs text-muted">
-            <th className="w-6 py-1 font-normal">
-              <span className="sr-only">Number</span>
-            </th>
-            {columns.map((column) => (
-              <th key={column.name} className={`py-1 pr-2 font-normal ${column.width}`}>
-                {head(column)}
-              </th>
-            ))}
-            <th className="w-24 py-1 font-normal">
-              <span className="sr-only">Order</span>
-            </th>
-          </tr>
-        </thead>
+      <Table
+        label={title}
+        width="max-w-3xl"
+        heads={[
+          unseen("Number", "w-6"),
+          ...columns.map((column) => ({ text: head(column), className: column.width })),
+          unseen("Order", "w-24"),
+        ]}
+      >
         <tbody>
           {rows.map((row, index) => (
-            <tr key={keyed[index]} className="border-b border-hairline align-top">
-              <td className="figures py-2 text-xs text-muted">{index + 1}</td>
+            <Row key={keyed[index]}>
+              <Cell className="figures text-xs text-muted">{index + 1}</Cell>
               {columns.map((column) => (
-                <td key={column.name} className="py-1 pr-2">
+                <Cell key={column.name} className="pr-2">
                   {column.options ? (
                     <SelectField
                       bare
@@ -104,9 +98,9 @@ export function Rows<T extends object>({
                       onCommit={(value) => set(index, column.name, value)}
                     />
                   )}
-                </td>
+                </Cell>
               ))}
-              <td className="whitespace-nowrap py-1">
+              <Cell>
                 <RowButton
                   label={`Move ${item} ${index + 1} up`}
                   off={index === 0}
@@ -133,11 +127,11 @@ export function Rows<T extends object>({
                 >
                   ×
                 </RowButton>
-              </td>
-            </tr>
+              </Cell>
+            </Row>
           ))}
         </tbody>
-      </table>
+      </Table>
       <button
         type="button"
         className="mt-2 underline underline-offset-2"

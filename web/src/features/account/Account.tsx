@@ -1,6 +1,7 @@
-import { type FormEvent, useId, useState } from "react";
+import { useId, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { Button, Failure, StageTitle } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField } from "../../ui/fields";
 import { useChangePassword, useChooseWorkshop, useSession } from "../session/queries";
 
@@ -51,8 +52,7 @@ export function Account() {
   const set = (part: Partial<typeof empty>) => setTyped({ ...typed, ...part });
   const problem = change.error instanceof ProblemError ? change.error.problem : null;
   const refused = (field: string) => problem?.fields.find((entry) => entry.field === field)?.allowed;
-  const send = (event: FormEvent) => {
-    event.preventDefault();
+  const send = () => {
     setDiffer(typed.new !== typed.again);
     if (typed.new !== typed.again) return;
     change.mutate({ current: typed.current, new: typed.new }, { onSuccess: () => setTyped(empty) });
@@ -77,7 +77,12 @@ export function Account() {
           {choose.error && <Failure text={problemText(choose.error)} />}
         </div>
       )}
-      <form className="max-w-xs space-y-3" onSubmit={send} aria-label="Change the password">
+      <Form
+        className="max-w-xs space-y-3"
+        onSend={send}
+        label="Change the password"
+        failed={change.error && !problem?.fields.length && problemText(change.error)}
+      >
         <PasswordBox
           label="Present password"
           value={typed.current}
@@ -105,8 +110,7 @@ export function Account() {
         {change.isSuccess && (
           <p role="status">Changed. You stay signed in here; everywhere else the new one is asked for.</p>
         )}
-        {change.error && !problem?.fields.length && <Failure text={problemText(change.error)} />}
-      </form>
+      </Form>
     </>
   );
 }

@@ -16,6 +16,7 @@ import {
   Working,
 } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { Why } from "../verdict";
 import { useBedding, useKeepPlan, useMarkDone, usePlans } from "./queries";
 
@@ -121,7 +122,11 @@ function Plan({ plan, order, stale }: PlanProps) {
               unit={units.symbol("temperature")}
             />
             <Figure label="Between stops" value={plan.gap_s.toFixed(0)} unit="s" />
-            <Figure label="Cool-down drive" value={clockText(plan.cool_down_s)} unit="min:s, to 100 °C" />
+            <Figure
+              label="Cool-down drive"
+              value={clockText(plan.cool_down_s)}
+              unit={`min:s, to ${units.withUnit(100, "temperature")}`}
+            />
           </dl>
         </div>
         <StopTable plan={plan} order={order} />
@@ -136,23 +141,23 @@ function StopTable({ plan, order }: Omit<PlanProps, "stale">) {
   const phases = [...new Set(plan.stops.map((stop) => stop.phase))];
   const last = plan.stops[plan.stops.length - 1];
   return (
-    <table className="w-full self-start">
-      <caption className="sr-only">Stops of the plan</caption>
-      <thead className="condensed text-right text-xs text-muted">
-        <tr className="border-b border-ink">
-          <th className="text-left font-normal">Stop</th>
-          <th className="font-normal">front ring, {units.symbol("temperature")}</th>
-          <th className="font-normal">rear ring, {units.symbol("temperature")}</th>
-        </tr>
-      </thead>
+    <Table
+      caption="Stops of the plan"
+      className="self-start"
+      heads={[
+        "Stop",
+        right(`front ring, ${units.symbol("temperature")}`),
+        right(`rear ring, ${units.symbol("temperature")}`),
+      ]}
+    >
       {phases.map((phase) => {
         const stops = plan.stops.filter((stop) => stop.phase === phase);
         const first = stops[0];
         if (!first) return null;
         return (
-          <tbody key={phase} className="figures text-right">
-            <tr className="border-b border-hairline">
-              <th colSpan={3} className="py-1 text-left font-sans font-normal">
+          <tbody key={phase}>
+            <Row>
+              <th colSpan={3} className="py-1 text-left font-normal">
                 <span className="font-semibold">
                   {stops.length} {phase}
                 </span>{" "}
@@ -160,37 +165,39 @@ function StopTable({ plan, order }: Omit<PlanProps, "stale">) {
                 {first.decel_g.toFixed(2)} g, then {plan.gap_s.toFixed(0)} s at{" "}
                 {units.withUnit(first.then_mps, "speed")}
               </th>
-            </tr>
+            </Row>
             {stops.map((stop) => (
-              <tr key={stop.number} className="border-b border-hairline">
-                <td className="text-left">{stop.number}</td>
-                <td>
+              <Row key={stop.number}>
+                <Cell tight className="figures">
+                  {stop.number}
+                </Cell>
+                <Cell tight figures>
                   <Why topic="stop_front" bedding={order} stop={stop.number}>
                     {units.figure(stop.front_C, "temperature")}
                   </Why>
-                </td>
-                <td>
+                </Cell>
+                <Cell tight figures>
                   <Why topic="stop_rear" bedding={order} stop={stop.number}>
                     {units.figure(stop.rear_C, "temperature")}
                   </Why>
-                </td>
-              </tr>
+                </Cell>
+              </Row>
             ))}
           </tbody>
         );
       })}
       {last && (
         <tfoot>
-          <tr>
-            <td colSpan={3} className="py-1">
+          <Row>
+            <Cell colSpan={3}>
               <span className="font-semibold">Cool-down</span>: drive on for {clockText(plan.cool_down_s)} min
               at {units.withUnit(last.then_mps, "speed")} without braking, then park without the parking
               brake.
-            </td>
-          </tr>
+            </Cell>
+          </Row>
         </tfoot>
       )}
-    </table>
+    </Table>
   );
 }
 

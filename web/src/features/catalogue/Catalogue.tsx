@@ -4,6 +4,7 @@ import { FrictionCurves } from "../../charts/FrictionCurves";
 import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { Import } from "./Import";
 import { OwnReadings } from "./OwnReadings";
 import { type OpenPart, PartForm } from "./PartForm";
@@ -125,9 +126,6 @@ function Name({ name, onOpen }: { name: string; onOpen: () => void }) {
   );
 }
 
-const head = "py-1 pr-3 text-left align-bottom font-normal";
-const numbers = "figures whitespace-nowrap py-1.5 pr-3 text-right";
-
 /** To begin with: one compound of each of the first families, for they are what differs most. */
 function firstOfEach(rows: Schemas["CompoundOut"][]): number[] {
   return rows
@@ -164,27 +162,28 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
         crosses are own readings.
       </p>
       <Scroll label="Table of compounds">
-        <table className="w-full min-w-240" aria-label="Compounds">
-          <thead className="condensed border-b border-ink text-xs text-muted">
-            <tr>
-              <th className={head}>Draw</th>
-              <th className={head}>Compound</th>
-              <th className={head}>Family</th>
-              <th className={head}>Source</th>
-              <th className={`${head} text-right`}>Window, {units.symbol("temperature")}</th>
-              <th className={`${head} text-right`}>Limit</th>
-              <th className={`${head} text-right`}>Wear, mm³/MJ</th>
-              <th className={`${head} text-right`}>Rotor wear a set, {units.symbol("reading")}</th>
-              <th className={`${head} text-right`}>Noise</th>
-              <th className={`${head} text-right`}>Dust</th>
-              <th className={`${head} text-right`}>Shapes, readings</th>
-              <th className={`${head} text-right`}>From, {currency}</th>
-            </tr>
-          </thead>
+        <Table
+          label="Compounds"
+          width="min-w-240"
+          heads={[
+            "Draw",
+            "Compound",
+            "Family",
+            "Source",
+            right(`Window, ${units.symbol("temperature")}`),
+            right("Limit"),
+            right("Wear, mm³/MJ"),
+            right(`Rotor wear a set, ${units.symbol("reading")}`),
+            right("Noise"),
+            right("Dust"),
+            right("Shapes, readings"),
+            right(`From, ${currency}`),
+          ]}
+        >
           <tbody>
             {rows.map((row) => (
-              <tr key={row.id} className="border-b border-hairline">
-                <td className="pr-3">
+              <Row key={row.id}>
+                <Cell>
                   <input
                     type="checkbox"
                     aria-label={`Draw ${row.name}`}
@@ -197,24 +196,24 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
                       )
                     }
                   />
-                </td>
-                <td className="pr-3">
+                </Cell>
+                <Cell>
                   <Name name={row.name} onOpen={() => onPart(plain("compounds", row))} />
-                </td>
-                <td className="pr-3">{row.family}</td>
-                <td className="pr-3">{row.provenance}</td>
-                <td className={numbers}>
+                </Cell>
+                <Cell>{row.family}</Cell>
+                <Cell>{row.provenance}</Cell>
+                <Cell figures>
                   {degrees(row.window_low_C)}–{degrees(row.window_high_C)}
-                </td>
-                <td className={numbers}>{degrees(row.limit_C)}</td>
-                <td className={numbers}>{row.wear_mm3_per_MJ}</td>
-                <td className={numbers}>
+                </Cell>
+                <Cell figures>{degrees(row.limit_C)}</Cell>
+                <Cell figures>{row.wear_mm3_per_MJ}</Cell>
+                <Cell figures>
                   {units.figure(row.rotor_wear_m, "reading")}
                   {!row.rotor_wear_measured && <span className="condensed font-sans text-muted"> est.</span>}
-                </td>
-                <td className={numbers}>{row.noise}</td>
-                <td className={numbers}>{row.dust}</td>
-                <td className={numbers}>
+                </Cell>
+                <Cell figures>{row.noise}</Cell>
+                <Cell figures>{row.dust}</Cell>
+                <Cell figures>
                   <button
                     type="button"
                     aria-expanded={looked === row.id}
@@ -224,14 +223,14 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
                     {row.shapes.length}
                     <span className="sr-only"> shapes and own readings of {row.name}</span>
                   </button>
-                </td>
-                <td className={numbers}>
+                </Cell>
+                <Cell figures>
                   {row.shapes.length ? Math.min(...row.shapes.map((shape) => shape.price)) : "–"}
-                </td>
-              </tr>
+                </Cell>
+              </Row>
             ))}
           </tbody>
-        </table>
+        </Table>
       </Scroll>
       {open && <Shapes compound={open} currency={currency} onPart={onPart} />}
       {open && <OwnReadings key={open.id} compound={open} />}
@@ -290,54 +289,53 @@ function Rotors({ rows, currency, onPart }: TableProps<Schemas["CatalogueRotorOu
   return (
     <>
       <Scroll label="Table of rotors">
-        <table className="w-full min-w-220" aria-label="Rotors">
-          <thead className="condensed border-b border-ink text-xs text-muted">
-            <tr>
-              <th className={head}>Rotor</th>
-              <th className={head}>Mount</th>
-              <th className={head}>Source</th>
-              <th className={head}>Material, face</th>
-              <th className={`${head} text-right`}>Diameter, {units.symbol("diameter")}</th>
-              <th className={`${head} text-right`}>Thickness / discard, {units.symbol("reading")}</th>
-              <th className={`${head} text-right`}>Vanes</th>
-              <th className={`${head} text-right`}>Mass, {units.symbol("mass")}</th>
-              <th className={`${head} text-right`}>One, {currency}</th>
-            </tr>
-          </thead>
+        <Table
+          label="Rotors"
+          width="min-w-220"
+          heads={[
+            "Rotor",
+            "Mount",
+            "Source",
+            "Material, face",
+            right(`Diameter, ${units.symbol("diameter")}`),
+            right(`Thickness / discard, ${units.symbol("reading")}`),
+            right("Vanes"),
+            right(`Mass, ${units.symbol("mass")}`),
+            right(`One, ${currency}`),
+          ]}
+        >
           <tbody>
             {rows.map((row) => (
-              <tr key={row.id} className="border-b border-hairline">
-                <td className="py-1.5 pr-3">
+              <Row key={row.id}>
+                <Cell>
                   <Name name={row.name} onOpen={() => onPart(rotor(row))} />
-                </td>
-                <td className="pr-3">{row.mount}</td>
-                <td className="pr-3">{row.provenance}</td>
-                <td className="pr-3">
+                </Cell>
+                <Cell>{row.mount}</Cell>
+                <Cell>{row.provenance}</Cell>
+                <Cell>
                   {row.material.replaceAll("_", " ")}, {row.pattern.replaceAll("_", " and ")}
                   {row.two_piece && ", two-piece"}
                   {row.coating !== "none" && `, ${row.coating}`}
-                </td>
-                <td className={numbers}>{units.figure(row.outer_radius_m, "diameter")}</td>
-                <td className={numbers}>
+                </Cell>
+                <Cell figures>{units.figure(row.outer_radius_m, "diameter")}</Cell>
+                <Cell figures>
                   {units.figure(row.thickness_m, "reading")} /{" "}
                   {units.figure(row.discard_thickness_m, "reading")}
-                </td>
-                <td className={numbers}>
+                </Cell>
+                <Cell figures>
                   {row.gap_m > 0 ? row.vanes : "solid"}
                   {row.vane_shape === "directional" && (
                     <span className="condensed block font-sans text-xs text-muted">
                       directional: left and right
                     </span>
                   )}
-                </td>
-                <td className={numbers}>
-                  {row.mass_kg === null ? "–" : units.figure(row.mass_kg, "mass", 1)}
-                </td>
-                <td className={numbers}>{row.price}</td>
-              </tr>
+                </Cell>
+                <Cell figures>{row.mass_kg === null ? "–" : units.figure(row.mass_kg, "mass", 1)}</Cell>
+                <Cell figures>{row.price}</Cell>
+              </Row>
             ))}
           </tbody>
-        </table>
+        </Table>
       </Scroll>
       <Add label="Add a rotor" onAdd={() => onPart(fresh("rotors"))} />
       <Out table="rotors" label="Rotors" />
@@ -349,32 +347,33 @@ function Fluids({ rows, currency, onPart }: TableProps<Schemas["CatalogueFluidOu
   const units = useUnits();
   return (
     <>
-      <table className="w-full max-w-3xl" aria-label="Fluids">
-        <thead className="condensed border-b border-ink text-xs text-muted">
-          <tr>
-            <th className={head}>Fluid</th>
-            <th className={head}>Standard</th>
-            <th className={head}>Source</th>
-            <th className={`${head} text-right`}>Boils dry, {units.symbol("temperature")}</th>
-            <th className={`${head} text-right`}>Boils wet</th>
-            <th className={`${head} text-right`}>A litre, {currency}</th>
-          </tr>
-        </thead>
+      <Table
+        label="Fluids"
+        width="max-w-3xl"
+        heads={[
+          "Fluid",
+          "Standard",
+          "Source",
+          right(`Boils dry, ${units.symbol("temperature")}`),
+          right("Boils wet"),
+          right(`A litre, ${currency}`),
+        ]}
+      >
         <tbody>
           {rows.map((row) => (
-            <tr key={row.id} className="border-b border-hairline">
-              <td className="py-1.5 pr-3">
+            <Row key={row.id}>
+              <Cell>
                 <Name name={row.name} onOpen={() => onPart(plain("fluids", row))} />
-              </td>
-              <td className="pr-3">{row.standard}</td>
-              <td className="pr-3">{row.provenance}</td>
-              <td className={numbers}>{units.figure(row.dry_C, "temperature")}</td>
-              <td className={numbers}>{units.figure(row.wet_C, "temperature")}</td>
-              <td className={numbers}>{row.price}</td>
-            </tr>
+              </Cell>
+              <Cell>{row.standard}</Cell>
+              <Cell>{row.provenance}</Cell>
+              <Cell figures>{units.figure(row.dry_C, "temperature")}</Cell>
+              <Cell figures>{units.figure(row.wet_C, "temperature")}</Cell>
+              <Cell figures>{row.price}</Cell>
+            </Row>
           ))}
         </tbody>
-      </table>
+      </Table>
       <Add label="Add a fluid" onAdd={() => onPart(fresh("fluids"))} />
       <Out table="fluids" label="Fluids" />
     </>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
+import { Cell, Row, Table } from "../../ui/Table";
 import { type PartsFile, type TableName, useImportTable, useLookAtTable, useReadTable } from "./queries";
 
 const tables: [TableName, string][] = [
@@ -145,26 +146,21 @@ function Plan({ plan }: { plan: Schemas["TableImportOut"] }) {
             </StateWord>
           </p>
           <div className="mt-1 max-h-72 overflow-y-auto">
-            <table className="w-full" aria-label="Wrong cells">
-              <thead className="condensed border-b border-ink text-left text-xs text-muted">
-                <tr>
-                  <th className="w-16 font-normal">Row</th>
-                  <th className="font-normal">Column</th>
-                  <th className="font-normal">There stands</th>
-                  <th className="font-normal">Allowed</th>
-                </tr>
-              </thead>
+            <Table
+              label="Wrong cells"
+              heads={[{ text: "Row", className: "w-16" }, "Column", "There stands", "Allowed"]}
+            >
               <tbody>
                 {plan.errors.map((error) => (
-                  <tr key={`${error.row}${error.column}`} className="border-b border-hairline align-top">
-                    <td className="figures">{error.row}</td>
-                    <td className="pr-3">{error.column}</td>
-                    <td className="break-all pr-3">{error.value || "nothing"}</td>
-                    <td>{error.allowed}</td>
-                  </tr>
+                  <Row key={`${error.row}${error.column}`}>
+                    <Cell className="figures">{error.row}</Cell>
+                    <Cell>{error.column}</Cell>
+                    <Cell className="break-all">{error.value || "nothing"}</Cell>
+                    <Cell>{error.allowed}</Cell>
+                  </Row>
                 ))}
               </tbody>
-            </table>
+            </Table>
           </div>
         </>
       )}

@@ -5,6 +5,7 @@ import { useUnits } from "../../lib/settings";
 import { dateText, todayIso } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { Button, Caution, Failure, GroupTitle } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useMachines } from "../workshop/queries";
@@ -97,10 +98,9 @@ export function OwnReadings({ compound }: { compound: Compound }) {
       {(keep.error || remove.error || use.error) && (
         <Failure text={problemText(keep.error ?? remove.error ?? (use.error as Error))} />
       )}
-      <form
+      <Form
         className="mt-2 flex flex-wrap items-start gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSend={() => {
           if (ring === null || mu === null) return;
           keep.mutate(
             { temperature_C: ring, mu, measured_on: todayIso(), how },
@@ -122,7 +122,7 @@ export function OwnReadings({ compound }: { compound: Compound }) {
         <Button type="submit" className="mt-4" disabled={ring === null || mu === null || keep.isPending}>
           Keep the reading
         </Button>
-      </form>
+      </Form>
       <FromBraking
         compound={compound}
         onFound={(found, text) => {
@@ -169,10 +169,9 @@ function FromBraking({ compound, onFound }: FromProps) {
       <summary className="cursor-pointer underline underline-offset-2">
         Work friction out of one braking
       </summary>
-      <form
+      <Form
         className="mt-2 flex flex-wrap items-start gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSend={() => {
           if (!ready) return;
           const name = rows.find((row) => row.id === chosen)?.name ?? "";
           braking.mutate(
@@ -203,7 +202,7 @@ function FromBraking({ compound, onFound }: FromProps) {
         <Button type="submit" className="mt-4" disabled={!ready || braking.isPending}>
           Work it out
         </Button>
-      </form>
+      </Form>
       {braking.error && <Failure text={problemText(braking.error)} />}
       {other && (
         <Failure

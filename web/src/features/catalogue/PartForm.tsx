@@ -2,6 +2,7 @@ import { useState } from "react";
 import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { Button, Failure, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { type TableName, useKeepPart, usePart } from "./queries";
 
@@ -50,9 +51,8 @@ function Typed({ part, start, onClose }: TypedProps) {
   const named = start.columns.some((column) => refused(column.field));
   const set = (field: string, value: string) => setCells((before) => ({ ...before, [field]: value }));
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      onSend={() => {
         keep.mutate({ table: part.table, cells, before: part.key }, { onSuccess: onClose });
       }}
     >
@@ -97,6 +97,6 @@ function Typed({ part, start, onClose }: TypedProps) {
         Metric units, as in the catalogue's files. Friction: temperature=friction source, points parted by
         semicolons, or the two letters on the pad's edge. Everything that uses the part is computed again.
       </p>
-    </form>
+    </Form>
   );
 }

@@ -3,6 +3,7 @@ import { problemText } from "../../api/client";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import type { Candidate } from "./candidates";
 import { usePartsOffer } from "./queries";
@@ -32,46 +33,40 @@ export function Buying({ machineId, candidate, mixed }: Props) {
       {found.error && <Failure text={problemText(found.error)} retry={() => found.refetch()} />}
       {found.data && (
         <Scroll label="Parts of the set">
-          <table className="w-full" aria-label="Parts of the set">
-            <thead className="condensed text-left text-xs text-muted">
-              <tr className="border-b border-ink">
-                <th className="font-normal">Part</th>
-                <th className="pr-3 text-right font-normal">how many</th>
-                <th className="pr-3 text-right font-normal">catalogue, one</th>
-                <th className="pr-3 text-right font-normal">counter, one</th>
-                <th className="font-normal">Stock</th>
-              </tr>
-            </thead>
+          <Table
+            label="Parts of the set"
+            heads={["Part", right("how many"), right("catalogue, one"), right("counter, one"), "Stock"]}
+          >
             <tbody>
               {found.data.lines.map((line) => (
-                <tr key={line.kind} className="border-b border-hairline align-top">
-                  <td className="py-1.5 pr-3">
+                <Row key={line.kind}>
+                  <Cell>
                     <span className="font-semibold">{line.name}</span>
                     <span className="condensed block text-xs text-muted">
                       {line.kind}; {line.note}
                     </span>
-                  </td>
-                  <td className="figures py-1.5 pr-3 text-right">{line.count}</td>
-                  <td className="figures py-1.5 pr-3 text-right">{money(line.list_price)}</td>
-                  <td className="figures py-1.5 pr-3 text-right">{money(line.price)}</td>
-                  <td className="py-1.5">
+                  </Cell>
+                  <Cell figures>{line.count}</Cell>
+                  <Cell figures>{money(line.list_price)}</Cell>
+                  <Cell figures>{money(line.price)}</Cell>
+                  <Cell>
                     {line.in_stock >= line.count ? (
                       <StateWord state="fine">{`${line.in_stock} there`}</StateWord>
                     ) : (
                       <StateWord state="close">{`${line.in_stock} there, more in ${line.lead_days} days`}</StateWord>
                     )}
-                  </td>
-                </tr>
+                  </Cell>
+                </Row>
               ))}
-              <tr className="font-semibold">
-                <td className="py-1.5 pr-3">All of it, by {dateText(found.data.ready_on)}</td>
-                <td />
-                <td className="figures py-1.5 pr-3 text-right">{money(found.data.list_total)}</td>
-                <td className="figures py-1.5 pr-3 text-right">{money(found.data.total)}</td>
-                <td className="condensed py-1.5 font-normal text-muted">a stand-in's answer</td>
-              </tr>
+              <Row className="font-semibold">
+                <Cell>All of it, by {dateText(found.data.ready_on)}</Cell>
+                <Cell />
+                <Cell figures>{money(found.data.list_total)}</Cell>
+                <Cell figures>{money(found.data.total)}</Cell>
+                <Cell className="condensed font-normal text-muted">a stand-in's answer</Cell>
+              </Row>
             </tbody>
-          </table>
+          </Table>
         </Scroll>
       )}
     </section>

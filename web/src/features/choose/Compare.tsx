@@ -7,6 +7,7 @@ import type { Quantity } from "../../lib/units";
 import { Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { Scroll } from "../../ui/Scroll";
+import { Cell, Row, RowHead, Table, unseen } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import { bestOf, type Compared, linesOf } from "./differences";
@@ -108,12 +109,16 @@ export function Compare({ machineId, keys, mixed, onDrop, onSelect }: Props) {
         </div>
       </div>
       <Scroll label="Table of differences">
-        <table className="mt-3 w-full" aria-label="Differences">
-          <thead>
-            <tr className="border-b border-ink text-left align-bottom">
-              <th className="w-44 font-normal" aria-label="Figure" />
-              {sets.map((set) => (
-                <th key={set.key} className="py-1 pr-3">
+        <Table
+          label="Differences"
+          className="mt-3"
+          heads={[
+            unseen("Figure", "w-44"),
+            ...sets.map((set) => ({
+              key: set.key,
+              className: "text-sm font-semibold text-ink",
+              text: (
+                <>
                   {title(set)}
                   <span className="condensed block text-xs font-normal text-muted">
                     {set.front_rotor}, {set.rear_rotor}
@@ -126,20 +131,19 @@ export function Compare({ machineId, keys, mixed, onDrop, onSelect }: Props) {
                   >
                     Leave out<span className="sr-only">: {title(set)}</span>
                   </button>
-                </th>
-              ))}
-            </tr>
-          </thead>
+                </>
+              ),
+            })),
+          ]}
+        >
           <tbody>
             {linesOf(units.system, currency).map((line) => {
               const best = bestOf(sets, line);
               return (
-                <tr key={line.name} className="border-b border-hairline">
-                  <th scope="row" className="condensed py-1 text-left font-normal text-muted">
-                    {line.name}
-                  </th>
+                <Row key={line.name}>
+                  <RowHead className="text-muted">{line.name}</RowHead>
                   {sets.map((set, index) => (
-                    <td key={set.key} className={`figures pr-3 ${best[index] ? "font-bold" : ""}`}>
+                    <Cell tight key={set.key} className={`figures ${best[index] ? "font-bold" : ""}`}>
                       {line.topic ? (
                         <Why topic={line.topic} of={set.key} mixed={mixed}>
                           {line.text(line.value(set), set, sets[0])}
@@ -148,13 +152,13 @@ export function Compare({ machineId, keys, mixed, onDrop, onSelect }: Props) {
                         line.text(line.value(set), set, sets[0])
                       )}
                       {best[index] && <span className="condensed font-sans text-xs font-normal"> best</span>}
-                    </td>
+                    </Cell>
                   ))}
-                </tr>
+                </Row>
               );
             })}
           </tbody>
-        </table>
+        </Table>
       </Scroll>
     </section>
   );

@@ -3,6 +3,7 @@ import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, GroupTitle, type State, StateWord } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
 import { SteelRule } from "../../ui/SteelRule";
+import { Cell, Row, right, Table, unseen } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import type { Candidate } from "./candidates";
@@ -28,6 +29,7 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
   if (!found.data) return null;
   const { peak_C, age_months, fluids } = found.data;
   const degrees = (value: number) => units.figure(value, "temperature");
+  const margin = units.withUnit(50, "temperatureChange");
   const kelvin = (value: number) => units.withUnit(value, "temperatureChange");
   const top = Math.max(peak_C, ...fluids.map((fluid) => fluid.dry_C)) * 1.05;
   return (
@@ -43,33 +45,31 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
         , the hot soak included.
       </p>
       <Scroll label="Fluids">
-        <table className="w-full min-w-140">
-          <thead className="condensed text-left text-xs text-muted">
-            <tr className="border-b border-ink">
-              <th className="font-normal">Fluid</th>
-              <th className="w-36 font-normal">
-                wet to dry, against the peak, {units.symbol("temperature")}
-              </th>
-              <th className="pr-3 text-right font-normal">left fresh</th>
-              <th className="pr-3 text-right font-normal">left wet</th>
-              <th className="font-normal">Change it</th>
-              <th className="pr-3 text-right font-normal">{currency} a year</th>
-              <th aria-label="What to do" />
-            </tr>
-          </thead>
+        <Table
+          width="min-w-140"
+          heads={[
+            "Fluid",
+            { text: `wet to dry, against the peak, ${units.symbol("temperature")}`, className: "w-36" },
+            right("left fresh"),
+            right("left wet"),
+            "Change it",
+            right(`${currency} a year`),
+            unseen("What to do"),
+          ]}
+        >
           <tbody>
             {fluids.map((fluid) => {
               const state: State = stateOf(fluid);
               return (
-                <tr key={fluid.id} className="border-b border-hairline align-top" data-fluid={fluid.name}>
-                  <td className="py-1.5 pr-3">
+                <Row key={fluid.id} data-fluid={fluid.name}>
+                  <Cell>
                     <span className="font-semibold">{fluid.name}</span>
                     <span className="condensed block text-xs text-muted">
                       {fluid.standard}
                       {fluid.in_machine && `, in it, ${age_months.toFixed(0)} months old`}
                     </span>
-                  </td>
-                  <td className="py-1.5 pr-3">
+                  </Cell>
+                  <Cell>
                     <span className="figures text-xs">
                       {degrees(fluid.wet_C)} – {degrees(fluid.dry_C)}
                     </span>
@@ -79,16 +79,14 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
                       state={state}
                       band={[fluid.wet_C / top, fluid.dry_C / top]}
                     />
-                  </td>
-                  <td className="figures py-1.5 pr-3 text-right">{kelvin(fluid.fresh_K)}</td>
-                  <td className="figures py-1.5 pr-3 text-right">{kelvin(fluid.wet_K)}</td>
-                  <td className="py-1.5 pr-3">
-                    <StateWord state={state}>{changeText(fluid)}</StateWord>
-                  </td>
-                  <td className="figures py-1.5 pr-3 text-right">
-                    {fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}
-                  </td>
-                  <td className="py-1.5 text-right">
+                  </Cell>
+                  <Cell figures>{kelvin(fluid.fresh_K)}</Cell>
+                  <Cell figures>{kelvin(fluid.wet_K)}</Cell>
+                  <Cell>
+                    <StateWord state={state}>{changeText(fluid, margin)}</StateWord>
+                  </Cell>
+                  <Cell figures>{fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}</Cell>
+                  <Cell className="text-right">
                     <Button
                       className="min-h-7! px-2! py-0.5! whitespace-nowrap"
                       disabled={fill.isPending}
@@ -97,12 +95,12 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
                       {fluid.in_machine ? "Changed today" : "Filled today"}
                       <span className="sr-only">: {fluid.name}</span>
                     </Button>
-                  </td>
-                </tr>
+                  </Cell>
+                </Row>
               );
             })}
           </tbody>
-        </table>
+        </Table>
       </Scroll>
       {fill.error && <Failure text={problemText(fill.error)} />}
       {fill.data && (
@@ -123,8 +121,8 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
         </p>
       )}
       <p className="condensed mt-2 text-xs text-muted">
-        Boiling falls from dry to wet with the water a fluid takes up, about 2 % a year (estimate). Change: 50
-        K left, or two years, whichever comes first. Hatching: from wet to dry; filled: the peak.
+        Boiling falls from dry to wet with the water a fluid takes up, about 2 % a year (estimate). Change:{" "}
+        {margin} left, or two years, whichever comes first. Hatching: from wet to dry; filled: the peak.
       </p>
       <Caution>
         Only a fluid the vehicle's manual allows; silicone fluid never together with another. It eats paint

@@ -185,12 +185,15 @@ it("says when a fluid has to go", () => {
     limited_by: "heat",
     price_per_year: 13.5,
   };
-  expect([stateOf(fluid), changeText(fluid)]).toEqual(["fine", "at 8 months"]);
+  expect([stateOf(fluid), changeText(fluid, "50 K")]).toEqual(["fine", "at 8 months"]);
   const old = { ...fluid, change_months: 24, limited_by: "age", boils_months: 40.2 };
-  expect(changeText(old)).toBe("at 24 months, by age; boils at 40");
+  expect(changeText(old, "50 K")).toBe("at 24 months, by age; boils at 40");
   const hot = { ...fluid, change_months: 0, fresh_K: 30, boils_months: 9 };
-  expect([stateOf(hot), changeText(hot)]).toEqual(["close", "under 50 K even fresh; boils at 9 months"]);
-  expect([stateOf({ ...fluid, fresh_K: -1 }), changeText({ ...fluid, fresh_K: -1 })]).toEqual([
+  expect([stateOf(hot), changeText(hot, "90 °F")]).toEqual([
+    "close",
+    "under 90 °F even fresh; boils at 9 months",
+  ]);
+  expect([stateOf({ ...fluid, fresh_K: -1 }), changeText({ ...fluid, fresh_K: -1 }, "50 K")]).toEqual([
     "over",
     "boils even fresh",
   ]);

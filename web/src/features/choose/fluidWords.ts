@@ -9,11 +9,11 @@ export function stateOf(fluid: Fluid): State {
   return fluid.change_months < 6 ? "close" : "fine";
 }
 
-/** At which age to change a fluid, and what happens when nobody does. */
-export function changeText(fluid: Fluid): string {
+/** At which age to change a fluid to keep the margin, in the reader's units, and what happens when nobody does. */
+export function changeText(fluid: Fluid, margin: string): string {
   if (fluid.fresh_K < 0) return "boils even fresh";
   const late = fluid.boils_months === null ? "" : `; boils at ${Math.floor(fluid.boils_months)}`;
-  if (fluid.change_months < 1) return `under 50 K even fresh${late && `${late} months`}`;
+  if (fluid.change_months < 1) return `under ${margin} even fresh${late && `${late} months`}`;
   const why = fluid.limited_by === "age" ? ", by age" : "";
   return `at ${Math.floor(fluid.change_months)} months${why}${late}`;
 }

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { StateWord } from "../../ui/basics";
+import { Cell, Row, right, Table, unseen } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import { Why } from "../verdict";
 import { type Candidate, onePerPad } from "./candidates";
@@ -27,34 +28,33 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
   if (candidates.length === 0) return null;
   const peak = (c: Candidate) => Math.max(c.front.peak_C, c.rear.peak_C);
   const whose = (candidate: Candidate) => ({ of: candidate.key, mixed, weights });
-  const cell = "figures whitespace-nowrap py-2 pr-3 text-right align-top max-sm:hidden";
   return (
-    <table className="mt-4 w-full">
-      <caption className="sr-only">Candidates that pass, best first</caption>
-      <thead className="condensed text-xs text-muted">
-        <tr className="border-b border-ink">
-          <th className="w-8 text-left font-normal" aria-label="Rank" />
-          <th className="text-left font-normal">Pads, front and rear rotor</th>
-          <th className="pr-3 text-right font-normal max-sm:hidden">peak {units.symbol("temperature")}</th>
-          <th className="pr-3 text-right font-normal max-sm:hidden">in window</th>
-          <th className="pr-3 text-right font-normal max-sm:hidden">pad life</th>
-          <th className="pr-3 text-right font-normal max-sm:hidden">pads, {currency}/h</th>
-          <th className="text-left font-normal">Why it stands here</th>
-        </tr>
-      </thead>
+    <Table
+      className="mt-4"
+      caption="Candidates that pass, best first"
+      heads={[
+        unseen("Rank", "w-8"),
+        "Pads, front and rear rotor",
+        right(`peak ${units.symbol("temperature")}`, "max-sm:hidden"),
+        right("in window", "max-sm:hidden"),
+        right("pad life", "max-sm:hidden"),
+        right(`pads, ${currency}/h`, "max-sm:hidden"),
+        "Why it stands here",
+      ]}
+    >
       <tbody>
         {candidates.map((candidate) => (
-          <tr
+          <Row
             key={candidate.key}
             data-candidate={candidate.pad}
-            className={`border-b border-hairline ${candidate.key === selected ? "bg-paper" : ""}`}
+            className={candidate.key === selected ? "bg-paper" : ""}
           >
-            <td className="figures py-2 align-top text-base font-bold">
+            <Cell className="figures text-base font-bold">
               <Why {...whose(candidate)} topic="score">
                 {every.indexOf(candidate) + 1}
               </Why>
-            </td>
-            <td className="min-w-32 py-2 pr-3 align-top">
+            </Cell>
+            <Cell className="min-w-32">
               <button
                 type="button"
                 aria-pressed={candidate.key === selected}
@@ -73,39 +73,39 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
                   ? `set-up ${candidate.set_up}, ${typeof candidate.set_up_price === "number" ? `${currency}${candidate.set_up_price.toFixed(0)}` : "its price not known"}`
                   : `${candidate.front_rotor} · ${candidate.rear_rotor}`}
               </span>
-            </td>
-            <td className={cell}>
+            </Cell>
+            <Cell figures className="max-sm:hidden">
               <Why
                 {...whose(candidate)}
                 topic={candidate.front.peak_C >= candidate.rear.peak_C ? "peak_front" : "peak_rear"}
               >
                 {units.figure(peak(candidate), "temperature")}
               </Why>
-            </td>
-            <td className={cell}>
+            </Cell>
+            <Cell figures className="max-sm:hidden">
               <Why {...whose(candidate)} topic="window_share">
                 {(100 * candidate.window_share).toFixed(0)} %
               </Why>
-            </td>
-            <td className={cell}>
+            </Cell>
+            <Cell figures className="max-sm:hidden">
               <Why {...whose(candidate)} topic="life_events">
                 {candidate.life_hours.toFixed(candidate.life_hours < 100 ? 1 : 0)} h
               </Why>
-            </td>
-            <td className={cell}>
+            </Cell>
+            <Cell figures className="max-sm:hidden">
               <Why {...whose(candidate)} topic="cost_per_hour">
                 {candidate.cost_per_hour.toFixed(2)}
               </Why>
-            </td>
-            <td className="py-2 align-top">
+            </Cell>
+            <Cell>
               {units.say(candidate.reason)}
               <Chance chances={chances} of={candidate.key} mixed={mixed} />
               <Beaten by={every.find((other) => other.key === candidate.dominated_by)} than={candidate} />
-            </td>
-          </tr>
+            </Cell>
+          </Row>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -5,6 +5,7 @@ import { useUnits } from "../../lib/settings";
 import { chance, dateText, eventsText, fieldText } from "../../lib/text";
 import { Caution, GroupTitle, StateWord } from "../../ui/basics";
 import { Scroll } from "../../ui/Scroll";
+import { Cell, Row, RowHead, Table, unseen } from "../../ui/Table";
 import { isTrying, noWhatIf, whatIfWords } from "../whatif";
 
 type Set = Schemas["DecidedSet"];
@@ -128,33 +129,36 @@ function SetTable({ content }: { content: Schemas["DecisionContent"] }) {
   ];
   return (
     <Scroll label="The sets">
-      <table className="mt-3 w-full" aria-label="The sets">
-        <thead>
-          <tr className="border-b border-ink text-left align-bottom">
-            <th className="w-44 font-normal" aria-label="Figure" />
-            {content.sets.map((s) => (
-              <th key={s.key} className="py-1 pr-3">
+      <Table
+        label="The sets"
+        className="mt-3"
+        heads={[
+          unseen("Figure", "w-44"),
+          ...content.sets.map((s) => ({
+            key: s.key,
+            className: "text-sm font-semibold text-ink",
+            text: (
+              <>
                 {s.pads}
                 {s.chosen && <StateWord state="fine"> chosen</StateWord>}
-              </th>
-            ))}
-          </tr>
-        </thead>
+              </>
+            ),
+          })),
+        ]}
+      >
         <tbody>
           {lines.map(([name, text]) => (
-            <tr key={name} className="border-b border-hairline">
-              <th scope="row" className="condensed py-1 text-left font-normal text-muted">
-                {name}
-              </th>
+            <Row key={name}>
+              <RowHead className="text-muted">{name}</RowHead>
               {content.sets.map((s) => (
-                <td key={s.key} className="figures pr-3">
+                <Cell tight key={s.key} className="figures">
                   {text(s)}
-                </td>
+                </Cell>
               ))}
-            </tr>
+            </Row>
           ))}
         </tbody>
-      </table>
+      </Table>
     </Scroll>
   );
 }

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
 import { useSettledWhatIf } from "../whatif";
 import { useDecisions, useKeepDecision, useRemoveDecision } from "./queries";
@@ -25,11 +26,10 @@ export function KeepForm({ machineId, keys, names, weights, mixed, duty }: FormP
   if (keys.length === 0) return null;
   const usual = `Shortlist for ${duty}`.slice(0, 120);
   return (
-    <form
+    <Form
       className="mt-5 border-t border-hairline pt-3"
-      aria-label="Keep a shortlist"
-      onSubmit={(event) => {
-        event.preventDefault();
+      label="Keep a shortlist"
+      onSend={() => {
         keep.mutate({ ...whatIf, keys, weights, mixed, title: title.trim() || usual, note });
       }}
     >
@@ -58,7 +58,7 @@ export function KeepForm({ machineId, keys, names, weights, mixed, duty }: FormP
           </Link>
         </p>
       )}
-    </form>
+    </Form>
   );
 }
 

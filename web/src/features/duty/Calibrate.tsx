@@ -6,6 +6,7 @@ import { useStore } from "../../lib/store";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Progress } from "../../ui/Progress";
+import { Cell, Row, right, Table, unseen } from "../../ui/Table";
 import { EvidenceForm } from "./EvidenceForm";
 import { draftStore, type Entry, entryText, fitText, kindText, setDraft } from "./evidence";
 import { useCalibrate, useCalibrations, useRemoveCalibration, useRunTemperatures } from "./queries";
@@ -152,36 +153,42 @@ function Fit({ fit }: { fit: Schemas["CalibrationOut"] }) {
         return text && <p key={axle} className="font-semibold">{`${text}.`}</p>;
       })}
       <FitLadder readings={fit.residuals} system={units.system} />
-      <table className="mt-1 w-full">
-        <caption className="sr-only">Each reading against the model, before and after the fit</caption>
-        <thead className="condensed text-xs text-muted">
-          <tr className="border-b border-ink">
-            <th className="text-left font-normal">Reading, {units.symbol("temperature")}</th>
-            <th className="text-right font-normal">measured</th>
-            <th className="text-right font-normal">before</th>
-            <th className="text-right font-normal">fitted</th>
-            <th className="w-24" aria-label="State" />
-          </tr>
-        </thead>
+      <Table
+        className="mt-1"
+        caption="Each reading against the model, before and after the fit"
+        heads={[
+          `Reading, ${units.symbol("temperature")}`,
+          right("measured"),
+          right("before"),
+          right("fitted"),
+          unseen("State", "w-24"),
+        ]}
+      >
         <tbody>
           {fit.residuals.map((row, index) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: rows keep the order of the readings
-            <tr key={index} className="border-b border-hairline">
-              <td className="py-0.5">
+            <Row key={index}>
+              <Cell tight>
                 {row.axle}, {kindText(row.kind)}
-              </td>
-              <td className="figures text-right">{degrees(row.measured_C)}</td>
-              <td className="figures text-right">{degrees(row.before_C)}</td>
-              <td className="figures text-right">{degrees(row.after_C)}</td>
-              <td className="text-right">
+              </Cell>
+              <Cell tight figures>
+                {degrees(row.measured_C)}
+              </Cell>
+              <Cell tight figures>
+                {degrees(row.before_C)}
+              </Cell>
+              <Cell tight figures>
+                {degrees(row.after_C)}
+              </Cell>
+              <Cell tight className="text-right">
                 <StateWord state={row.suspect ? "over" : "fine"}>
                   {row.suspect ? "does not fit" : "fits"}
                 </StateWord>
-              </td>
-            </tr>
+              </Cell>
+            </Row>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

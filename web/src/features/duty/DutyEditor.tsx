@@ -3,6 +3,7 @@ import { ProblemError, problemText } from "../../api/client";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useMachine } from "../machine/queries";
@@ -40,11 +41,10 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const refused = (path: string) => problem?.fields.find((entry) => entry.field === path)?.allowed;
   const way = wayKm(body, drive.data?.lap_km ?? null);
   return (
-    <form
-      aria-label={duty_id === null ? "A new duty" : "Change the duty"}
+    <Form
+      label={duty_id === null ? "A new duty" : "Change the duty"}
       className="min-w-0"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSend={() => {
         save.mutate(
           { duty_id, body: { ...body, name: body.name.trim() } },
           {
@@ -159,6 +159,6 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         </Button>
         {!body.name.trim() && <span className="condensed self-center text-muted">It needs a name.</span>}
       </div>
-    </form>
+    </Form>
   );
 }

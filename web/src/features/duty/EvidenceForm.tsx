@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useUnits } from "../../lib/settings";
 import { Button } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { NumberField } from "../../ui/NumberField";
 import type { Entry } from "./evidence";
 
@@ -32,10 +33,9 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
       : { kind, axle, value_C: value, since_s: since, speed_mps: speed };
   })();
   return (
-    <form
-      aria-label="Add a reading"
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      label="Add a reading"
+      onSend={() => {
         if (!entry) return;
         onAdd(entry);
         setValue(null);
@@ -134,6 +134,6 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
       <Button type="submit" className="mt-2" disabled={!entry}>
         Add the reading
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -6,8 +6,10 @@ import { RunTrace } from "../../charts/RunTrace";
 import { useUnits } from "../../lib/settings";
 import { clockText } from "../../lib/text";
 import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { Progress } from "../../ui/Progress";
+import { Cell, Row, Table } from "../../ui/Table";
 import { type Reading, type Use, useDuties, useKeepRun, useLogARun, useLook, useReadRun } from "./queries";
 import { doneText, guessedUses, missing, roleWords, smoothings, withRole } from "./runs";
 
@@ -156,60 +158,56 @@ function Mapping({ look, uses, onChange }: MappingProps) {
         {look.decimal === "," ? "comma" : "point"}, first reading on line {look.first_line}.
       </p>
       <div className="overflow-x-auto">
-        <table>
-          <thead>
-            <tr className="align-top">
-              {look.columns.map((column, index) => {
-                const use = uses.find((entry) => entry.column === index);
-                const units = use ? (look.roles[use.role] ?? []) : [];
-                return (
-                  <th
-                    // biome-ignore lint/suspicious/noArrayIndexKey: columns of a file have no other name of their own
-                    key={index}
-                    className="min-w-28 space-y-1 border-b border-ink pr-3 pb-1 text-left font-normal"
-                  >
-                    <span className="condensed block text-xs text-muted">{column.name}</span>
+        <Table
+          heads={look.columns.map((column, index) => {
+            const use = uses.find((entry) => entry.column === index);
+            const units = use ? (look.roles[use.role] ?? []) : [];
+            return {
+              className: "min-w-28 space-y-1 align-top",
+              text: (
+                <>
+                  <span className="condensed block text-xs text-muted">{column.name}</span>
+                  <SelectField
+                    bare
+                    label={`Column ${index + 1}, ${column.name}, holds`}
+                    value={use?.role ?? ""}
+                    options={[
+                      ["", "not used"],
+                      ...Object.keys(look.roles).map((role) => [role, roleWords[role] ?? role] as const),
+                    ]}
+                    onChange={(role) => onChange(withRole(uses, index, role, look))}
+                  />
+                  {use && units.length > 1 && (
                     <SelectField
                       bare
-                      label={`Column ${index + 1}, ${column.name}, holds`}
-                      value={use?.role ?? ""}
-                      options={[
-                        ["", "not used"],
-                        ...Object.keys(look.roles).map((role) => [role, roleWords[role] ?? role] as const),
-                      ]}
-                      onChange={(role) => onChange(withRole(uses, index, role, look))}
+                      label={`Unit of ${column.name}`}
+                      value={use.unit}
+                      options={units.map(
+                        (unit) => [unit, unit === "clock" ? "h:m:s or date" : unit] as const,
+                      )}
+                      onChange={(unit) =>
+                        onChange(uses.map((entry) => (entry.column === index ? { ...entry, unit } : entry)))
+                      }
                     />
-                    {use && units.length > 1 && (
-                      <SelectField
-                        bare
-                        label={`Unit of ${column.name}`}
-                        value={use.unit}
-                        options={units.map(
-                          (unit) => [unit, unit === "clock" ? "h:m:s or date" : unit] as const,
-                        )}
-                        onChange={(unit) =>
-                          onChange(uses.map((entry) => (entry.column === index ? { ...entry, unit } : entry)))
-                        }
-                      />
-                    )}
-                  </th>
-                );
-              })}
-            </tr>
-          </thead>
+                  )}
+                </>
+              ),
+            };
+          })}
+        >
           <tbody>
             {[0, 1, 2, 3].map((row) => (
-              <tr key={row}>
+              <Row key={row}>
                 {look.columns.map((column, index) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: as above
-                  <td key={index} className="figures pr-3 text-xs">
+                  <Cell key={index} className="figures text-xs">
                     {column.sample[row] ?? ""}
-                  </td>
+                  </Cell>
                 ))}
-              </tr>
+              </Row>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
     </div>
   );
@@ -279,10 +277,9 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
             </p>
           ))}
           <BadRows count={data.bad_count} bad={data.bad} />
-          <form
+          <Form
             className="mt-4 flex flex-wrap items-end gap-3"
-            onSubmit={(event) => {
-              event.preventDefault();
+            onSend={() => {
               keep.mutate({ ...reading, name: name.trim() }, { onSuccess: (duty) => onDone(duty.id) });
             }}
           >
@@ -293,7 +290,7 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
               Keep as a duty
             </Button>
             <span className="condensed text-muted">The file itself is kept as well.</span>
-          </form>
+          </Form>
           {keep.error && <Failure text={problemText(keep.error)} />}
         </>
       )}

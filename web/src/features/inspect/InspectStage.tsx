@@ -6,7 +6,9 @@ import { useUnits } from "../../lib/settings";
 import { dateText, todayIso } from "../../lib/text";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { DateField } from "../../ui/DateField";
+import { Form } from "../../ui/Form";
 import { NumberField } from "../../ui/NumberField";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { useMachine } from "../machine/queries";
 import { Causes } from "./Causes";
 import { Head } from "./Head";
@@ -151,20 +153,22 @@ function Inspections({ machineId, onOpen }: ListProps) {
         </p>
       )}
       {kept.length > 0 && (
-        <table className="mt-5 w-full max-w-3xl" aria-label="Inspections">
-          <thead className="condensed border-b border-ink text-left text-xs text-muted">
-            <tr>
-              <th className="py-1 font-normal">Measured on</th>
-              <th className="text-right font-normal">At</th>
-              <th className="pl-4 font-normal max-md:hidden">Set</th>
-              <th className="text-right font-normal">Cells</th>
-              <th className="pl-4 font-normal">Worst</th>
-            </tr>
-          </thead>
+        <Table
+          label="Inspections"
+          className="mt-5"
+          width="max-w-3xl"
+          heads={[
+            "Measured on",
+            right("At"),
+            { text: "Set", className: "max-md:hidden" },
+            right("Cells"),
+            "Worst",
+          ]}
+        >
           <tbody>
             {kept.map((row) => (
-              <tr key={row.id} className="border-b border-hairline">
-                <td className="py-2">
+              <Row key={row.id}>
+                <Cell>
                   <button
                     type="button"
                     className="min-h-6 font-semibold underline underline-offset-2"
@@ -172,17 +176,15 @@ function Inspections({ machineId, onOpen }: ListProps) {
                   >
                     {dateText(row.measured_on)}
                   </button>
-                </td>
-                <td className="figures text-right">{withUnit(row.odometer_km, "distance")}</td>
-                <td className="pl-4 max-md:hidden">{row.set_name}</td>
-                <td className="figures text-right">{row.readings}</td>
-                <td className="pl-4">
-                  {row.finished ? row.worst && <StateWord state={row.worst} /> : <span>open</span>}
-                </td>
-              </tr>
+                </Cell>
+                <Cell figures>{withUnit(row.odometer_km, "distance")}</Cell>
+                <Cell className="max-md:hidden">{row.set_name}</Cell>
+                <Cell figures>{row.readings}</Cell>
+                <Cell>{row.finished ? row.worst && <StateWord state={row.worst} /> : <span>open</span>}</Cell>
+              </Row>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {gone.length > 0 && (
         <p className="mt-4 text-muted">
@@ -215,11 +217,11 @@ function Start({ machineId, onOpen }: ListProps) {
   useEffect(() => setKm(odometer ?? null), [odometer]);
   if (!machine.data) return null;
   return (
-    <form
-      aria-label="Start an inspection"
+    <Form
+      failed={start.error && problemText(start.error)}
+      label="Start an inspection"
       className="flex flex-wrap items-end gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSend={() => {
         if (km === null) return;
         start.mutate({ measured_on: on, odometer_km: km }, { onSuccess: (found) => onOpen(found.id) });
       }}
@@ -236,7 +238,6 @@ function Start({ machineId, onOpen }: ListProps) {
       <Button primary type="submit" disabled={start.isPending || km === null}>
         Start measuring
       </Button>
-      {start.error && <Failure text={problemText(start.error)} />}
-    </form>
+    </Form>
   );
 }

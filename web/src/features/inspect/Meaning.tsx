@@ -3,6 +3,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, GroupTitle, StateWord } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { useOverrule } from "./queries";
 import { useSheet } from "./sheet";
@@ -88,15 +89,15 @@ function Verdict({ ruling }: { ruling: Ruling }) {
 type FormProps = { ruling: Ruling; pending: boolean; onKeep: (word: string, reason: string) => void };
 
 function OverruleForm({ ruling, pending, onKeep }: FormProps) {
+  const { say } = useUnits();
   const others = ruling.choices.filter((word) => word !== ruling.word);
   const [word, setWord] = useState(others[0] ?? "");
   const [reason, setReason] = useState("");
   return (
-    <form
-      aria-label={`Overrule: ${ruling.headline}`}
+    <Form
+      label={`Overrule: ${say(ruling.headline)}`}
       className="mt-2 grid gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSend={() => {
         onKeep(word, reason);
       }}
     >
@@ -110,6 +111,6 @@ function OverruleForm({ ruling, pending, onKeep }: FormProps) {
       <Button type="submit" className="justify-self-start" disabled={pending || reason.trim() === ""}>
         Keep my verdict
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,5 +1,6 @@
 import { useUnits } from "../../lib/settings";
 import { dateText } from "../../lib/text";
+import { Cell, Row, Table } from "../../ui/Table";
 import type { Inspection } from "./queries";
 import { padWord, shareText } from "./words";
 
@@ -32,25 +33,19 @@ export function PrintSheet({ inspection, machine, owner }: Props) {
         Set: {inspection.set_name}. Lengths in {symbol("reading")}; pads without backing plate
         {typeof cell("washers") === "number" ? `; rotors over washers of ${length("washers")} together` : ""}.
       </p>
-      <table className="mt-2 w-full border-collapse">
-        <thead>
-          <tr className="border-b border-black text-left">
-            {[
-              "Wheel",
-              "Pad inner",
-              "Pad outer",
-              "Change at",
-              "Rotor least",
-              "varies",
-              "new / discard",
-              "Found",
-            ].map((text) => (
-              <th key={text} className="pr-2 font-semibold">
-                {text}
-              </th>
-            ))}
-          </tr>
-        </thead>
+      <Table
+        className="mt-2"
+        heads={[
+          "Wheel",
+          "Pad inner",
+          "Pad outer",
+          "Change at",
+          "Rotor least",
+          "varies",
+          "new / discard",
+          "Found",
+        ]}
+      >
         <tbody>
           {inspection.wheels.map((wheel) => {
             const rotor = inspection.rotors.find((row) => row.wheel === wheel.name);
@@ -61,23 +56,23 @@ export function PrintSheet({ inspection, machine, owner }: Props) {
               return `${length(`${wheel.name}.pad_${side}_1`)}${both}${word ? `, ${padWord[word]}` : ""}`;
             };
             return (
-              <tr key={wheel.name} className="border-b border-gray-400 align-top">
-                <td className="pr-2">{wheel.label}</td>
-                <td className="pr-2">{pad("inner")}</td>
-                <td className="pr-2">{pad("outer")}</td>
-                <td className="pr-2">{figure(wheel.pad_change_m, "reading")}</td>
-                <td className="pr-2">{rotor ? figure(rotor.least_m, "reading") : "–"}</td>
-                <td className="pr-2">{rotor ? figure(rotor.variation_m, "reading") : "–"}</td>
-                <td className="pr-2">
+              <Row key={wheel.name}>
+                <Cell>{wheel.label}</Cell>
+                <Cell>{pad("inner")}</Cell>
+                <Cell>{pad("outer")}</Cell>
+                <Cell>{figure(wheel.pad_change_m, "reading")}</Cell>
+                <Cell>{rotor ? figure(rotor.least_m, "reading") : "–"}</Cell>
+                <Cell>{rotor ? figure(rotor.variation_m, "reading") : "–"}</Cell>
+                <Cell>
                   {figure(wheel.rotor_new_m, "reading")} /{" "}
                   {figure(rotor?.discard_m ?? wheel.discard_m, "reading")}
-                </td>
-                <td>{found(wheel.name)}</td>
-              </tr>
+                </Cell>
+                <Cell>{found(wheel.name)}</Cell>
+              </Row>
             );
           })}
         </tbody>
-      </table>
+      </Table>
       <div className="mt-2 grid grid-cols-2 gap-4">
         <section>
           <h2 className="font-semibold">Verdicts</h2>

@@ -125,7 +125,11 @@ export function ReadingCell(props: Props) {
         {(wide || unit) && <span className="condensed text-muted">{symbol}</span>}
       </div>
       {trouble ? (
-        <div id={`${id}-help`} role="alert" className="condensed text-xs text-over">
+        <div
+          id={`${id}-help`}
+          role={trouble.state === "clash" ? undefined : "alert"}
+          className="condensed text-xs text-over"
+        >
           {trouble.state === "clash" ? (
             <Clash cell={cell} words={(value) => shownCell(value, quantity, system)} />
           ) : (

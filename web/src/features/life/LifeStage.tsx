@@ -4,6 +4,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, eventsText, hoursText } from "../../lib/text";
+import { unitOf } from "../../lib/units";
 import {
   Caution,
   Failure,
@@ -15,13 +16,14 @@ import {
   Working,
 } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { Why } from "../verdict";
 import { MeasureForm } from "./MeasureForm";
 import { inspected, padText } from "./parts";
 import { useLife, useRemoveMeasurement } from "./queries";
 import { Shelf } from "./Shelf";
 
-type Row = Schemas["LifeRowOut"];
+type LifeRow = Schemas["LifeRowOut"];
 const schoolWords: Record<string, string> = {
   minimum: "at the minimum thickness",
   half: "at half of new: a thin pad stores and insulates less",
@@ -77,7 +79,7 @@ export function LifeStage() {
 
 const stateWords: Record<State, string> = { over: "change now", close: "change soon", fine: "fine" };
 
-function AxleLife({ row }: { row: Row }) {
+function AxleLife({ row }: { row: LifeRow }) {
   const units = useUnits();
   const mm = (value: number) => units.figure(value, "thickness", units.system === "metric" ? 1 : 3);
   const worst = Math.max(row.limit_m, row.now_m - row.wear_per_event_m * Math.min(row.events_p90, 10));
@@ -131,39 +133,47 @@ function AxleLife({ row }: { row: Row }) {
 }
 
 /** Every pad of the axle: what is left of it and how fast it wears, from all its measurements. */
-function Parts({ row }: { row: Row }) {
+function Parts({ row }: { row: LifeRow }) {
   const units = useUnits();
   const wear = (metres: number) => units.figure(metres, "reading", units.system === "metric" ? 2 : 4);
+  const far = `1000 ${units.symbol("distance")}`;
+  const each = 1 / unitOf("distance", units.system).factor;
   return (
-    <table className="mt-2 w-full max-w-2xl" aria-label={`Pads of the ${row.axle} axle`}>
-      <thead className="condensed text-right text-xs text-muted">
-        <tr className="border-b border-ink">
-          <th className="text-left font-normal">Pad</th>
-          <th className="font-normal">now, {units.symbol("reading")}</th>
-          <th className="font-normal">wear in 1000 km (range)</th>
-          <th className="font-normal max-md:hidden">in 100 MJ of braking</th>
-          <th className="font-normal">events left</th>
-          <th className="font-normal max-md:hidden">readings</th>
-        </tr>
-      </thead>
-      <tbody className="text-right">
+    <Table
+      label={`Pads of the ${row.axle} axle`}
+      className="mt-2"
+      width="max-w-2xl"
+      heads={[
+        "Pad",
+        right(`now, ${units.symbol("reading")}`),
+        right(`wear in ${far} (range)`),
+        right("in 100 MJ of braking", "max-md:hidden"),
+        right("events left"),
+        right("readings", "max-md:hidden"),
+      ]}
+    >
+      <tbody>
         {row.parts.map((part) => (
-          <tr key={part.position} className="border-b border-hairline">
-            <td className="py-0.5 text-left">{padText(row.axle, part.position)}</td>
-            <td className="figures">{wear(part.now_m)}</td>
-            <td className="figures">
-              {wear(part.wear_per_1000km_m)}{" "}
+          <Row key={part.position}>
+            <Cell>{padText(row.axle, part.position)}</Cell>
+            <Cell figures>{wear(part.now_m)}</Cell>
+            <Cell figures>
+              {wear(each * part.wear_per_1000km_m)}{" "}
               <span className="text-muted">
-                ({wear(part.wear_per_1000km_low_m)}–{wear(part.wear_per_1000km_high_m)})
+                ({wear(each * part.wear_per_1000km_low_m)}–{wear(each * part.wear_per_1000km_high_m)})
               </span>
-            </td>
-            <td className="figures max-md:hidden">{wear(part.wear_per_100MJ_m)}</td>
-            <td className="figures">{eventsText(part.events)}</td>
-            <td className="figures max-md:hidden">{part.measurements}</td>
-          </tr>
+            </Cell>
+            <Cell figures className="max-md:hidden">
+              {wear(part.wear_per_100MJ_m)}
+            </Cell>
+            <Cell figures>{eventsText(part.events)}</Cell>
+            <Cell figures className="max-md:hidden">
+              {part.measurements}
+            </Cell>
+          </Row>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

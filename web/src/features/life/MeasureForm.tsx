@@ -4,6 +4,7 @@ import { useUnits } from "../../lib/settings";
 import { todayIso } from "../../lib/text";
 import { Button, Failure, GroupTitle } from "../../ui/basics";
 import { DateField } from "../../ui/DateField";
+import { Form } from "../../ui/Form";
 import { NumberField } from "../../ui/NumberField";
 import { useMeasure } from "./queries";
 
@@ -23,9 +24,8 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
   const refused = (name: string) => problem?.fields.find((entry) => entry.field.endsWith(name))?.allowed;
   const known = problem?.fields.some((entry) => /thickness_m|odometer_km/.test(entry.field));
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      onSend={() => {
         if (thickness === null || odometer === null) return;
         measure.mutate(
           { axle, thickness_m: thickness, odometer_km: odometer, measured_on: on },
@@ -88,6 +88,6 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
         Keep the measurement
       </Button>
       {measure.error && !known && <Failure text={problemText(measure.error)} />}
-    </form>
+    </Form>
   );
 }

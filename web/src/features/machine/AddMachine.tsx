@@ -3,6 +3,7 @@ import { ProblemError, problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useDuties } from "../duty/queries";
@@ -53,9 +54,8 @@ export function AddMachine() {
   if (classes.error) return <Failure text={problemText(classes.error)} retry={() => classes.refetch()} />;
   if (!classes.data) return <Working>Fetching the classes…</Working>;
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      onSend={() => {
         save();
       }}
     >
@@ -154,6 +154,6 @@ export function AddMachine() {
         Estimates support a first look; they certify nothing. Measure what moves the answer before you buy
         parts by it.
       </Caution>
-    </form>
+    </Form>
   );
 }

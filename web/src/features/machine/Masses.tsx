@@ -3,6 +3,7 @@ import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { Button, StateWord } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useSetMasses } from "./queries";
@@ -68,9 +69,8 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
   const saying = (index: number, name: string) =>
     refused.find((entry) => entry.field === `masses[${index}].${name}`)?.allowed;
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      onSend={() => {
         if (!complete) return;
         save.mutate(
           rows.map((row) => ({
@@ -177,7 +177,7 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
       <Button type="submit" primary className="mt-2" disabled={!complete || save.isPending}>
         Use this sum
       </Button>
-    </form>
+    </Form>
   );
 }
 

@@ -3,8 +3,10 @@ import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { parse } from "../../lib/units";
 import { Button, Failure, StateWord, Working } from "../../ui/basics";
+import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { Cell, Row, RowHead, right, Table } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import { fieldOf } from "./fields";
 import { type Numbers, useCompare, useKeepSetUp, useRemoveSetUp, useSetUps, useUseSetUp } from "./queries";
@@ -94,30 +96,29 @@ function Compared({ data, tried }: { data: Schemas["CompareOut"]; tried: boolean
   const units = useUnits();
   return (
     <>
-      <table className="w-full max-w-2xl" data-compared>
-        <thead>
-          <tr className="condensed border-b border-ink text-left text-xs text-muted">
-            <th className="py-1 font-normal">
-              At this pedal force, rings at {units.withUnit(200, "temperature")}
-            </th>
-            <th className="py-1 text-right font-normal">as it is</th>
-            <th className="py-1 text-right font-normal">tried</th>
-            <th className="py-1 text-right font-normal">change</th>
-          </tr>
-        </thead>
+      <Table
+        width="max-w-2xl"
+        data-compared
+        heads={[
+          `At this pedal force, rings at ${units.withUnit(200, "temperature")}`,
+          right("as it is"),
+          right("tried"),
+          right("change"),
+        ]}
+      >
         <tbody>
           {tableRows(data, units.system).map((row) => (
-            <tr key={row.name} className="border-b border-hairline" data-row={row.name}>
-              <th scope="row" className="condensed py-1 text-left font-normal">
-                {row.name}
-              </th>
-              <td className="figures py-1 text-right">{row.before}</td>
-              <td className="figures py-1 text-right font-semibold">{tried ? row.after : "–"}</td>
-              <td className="figures py-1 text-right">{tried ? row.change : ""}</td>
-            </tr>
+            <Row key={row.name} data-row={row.name}>
+              <RowHead>{row.name}</RowHead>
+              <Cell figures>{row.before}</Cell>
+              <Cell figures className="font-semibold">
+                {tried ? row.after : "–"}
+              </Cell>
+              <Cell figures>{tried ? row.change : ""}</Cell>
+            </Row>
           ))}
         </tbody>
-      </table>
+      </Table>
       <ul className="mt-2 space-y-0.5" aria-label="What the change does">
         {data.remarks.map((remark) => (
           <li key={remark.code}>
@@ -137,10 +138,10 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
   const [costs, setCosts] = useState("");
   const price = costs.trim() ? parse(costs, "count", system) : null;
   return (
-    <form
+    <Form
+      failed={keep.error && problemText(keep.error)}
       className="mt-3 flex flex-wrap items-start gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSend={() => {
         if (price && !price.ok) return;
         keep.mutate({ name: name.trim(), changes, price: price?.value }, { onSuccess: onKept });
       }}
@@ -159,8 +160,7 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
       <Button type="submit" className="mt-3.5" disabled={!name.trim() || keep.isPending}>
         Keep as a set-up
       </Button>
-      {keep.error && <Failure text={problemText(keep.error)} />}
-    </form>
+    </Form>
   );
 }
 

@@ -4,6 +4,7 @@ import { useUnits } from "../../lib/settings";
 import { withUnit } from "../../lib/units";
 import { Button, Caution, StateWord } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { Form } from "../../ui/Form";
 import { NumberField } from "../../ui/NumberField";
 import { fieldOf } from "./fields";
 import { type Method, methodOf, numbersOf } from "./methods";
@@ -63,9 +64,8 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
     }),
   );
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      onSend={() => {
         if (ready) onUse(changes);
       }}
     >
@@ -115,6 +115,6 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
         Wheels off the ground: on stands, chocked, never under a jack alone. Where in doubt, a qualified
         technician.
       </Caution>
-    </form>
+    </Form>
   );
 }

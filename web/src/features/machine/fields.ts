@@ -72,7 +72,7 @@ const axle = (side: "front" | "rear"): Field[] => [
     `${side}.gap_conductance_W_per_K`,
     "Across the pad gap",
     "conductance",
-    "0.5 with 0.25 mm of air, one pad",
+    "0.5 with the usual gap of a released pad",
     "more",
   ),
   f(

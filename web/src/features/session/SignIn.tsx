@@ -2,6 +2,7 @@ import { useState } from "react";
 import { problemText } from "../../api/client";
 import { Button, Failure, StageTitle } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { Form } from "../../ui/Form";
 import { useSignIn, useSignInAgain } from "./queries";
 
 /** The first page of who is not signed in. */
@@ -10,7 +11,7 @@ export function SignIn() {
   return (
     <main className="mx-auto max-w-xs p-6">
       <StageTitle title="Sign in to Thermaxis" note="With the name and password your workshop gave you." />
-      <Form {...signIn} send={signIn.mutate} />
+      <Credentials {...signIn} send={signIn.mutate} />
     </main>
   );
 }
@@ -23,7 +24,7 @@ export function SignInAgain() {
       <p className="mb-3">
         Your session has ended. Nothing on the page is lost: it goes on where it was as soon as you are back.
       </p>
-      <Form {...signIn} send={signIn.mutate} />
+      <Credentials {...signIn} send={signIn.mutate} />
     </Drawer>
   );
 }
@@ -34,16 +35,15 @@ type FormProps = {
   send: (body: { username: string; password: string }) => void;
 };
 
-function Form({ isPending, error, send }: FormProps) {
+function Credentials({ isPending, error, send }: FormProps) {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const field = "block h-9 w-full rounded-xs border border-ink bg-paper px-2";
   return (
     <>
-      <form
+      <Form
         className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSend={() => {
           send({ username, password });
         }}
       >
@@ -71,7 +71,7 @@ function Form({ isPending, error, send }: FormProps) {
         <Button primary type="submit" disabled={isPending}>
           Sign in
         </Button>
-      </form>
+      </Form>
       {error && <Failure text={problemText(error)} />}
     </>
   );

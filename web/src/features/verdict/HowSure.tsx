@@ -3,6 +3,7 @@ import { useUnits } from "../../lib/settings";
 import { chance, eventsText, fieldText, roughText } from "../../lib/text";
 import { type Quantity, shownRange, unitOf } from "../../lib/units";
 import { GroupTitle } from "../../ui/basics";
+import { Cell, Row, Table, unseen } from "../../ui/Table";
 
 type Ranges = Schemas["RangesOut"];
 
@@ -77,21 +78,24 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
 export function Influences({ of, shares }: { of: string; shares: Schemas["InfluenceOut"][] }) {
   if (shares.length === 0) return null;
   return (
-    <table className="mt-2 w-full">
-      <caption className="condensed text-left text-xs text-muted">
-        {`Share of ${of} each estimate explains`}
-      </caption>
+    <Table
+      className="mt-2"
+      label={`Share of ${of} each estimate explains`}
+      heads={[`Share of ${of} each estimate explains`, unseen("as a bar"), unseen("in %")]}
+    >
       <tbody>
         {shares.map((entry) => (
-          <tr key={entry.field} className="border-t border-hairline">
-            <td className="py-0.5">{fieldText(entry.field)}</td>
-            <td className="w-28">
+          <Row key={entry.field}>
+            <Cell tight>{fieldText(entry.field)}</Cell>
+            <Cell tight className="w-28 align-middle">
               <div className="h-2 bg-ink" style={{ width: `${100 * entry.variance_share}%` }} />
-            </td>
-            <td className="figures w-12 text-right">{Math.round(100 * entry.variance_share)} %</td>
-          </tr>
+            </Cell>
+            <Cell tight figures className="w-12">
+              {Math.round(100 * entry.variance_share)} %
+            </Cell>
+          </Row>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

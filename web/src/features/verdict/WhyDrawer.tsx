@@ -5,6 +5,7 @@ import { useStore } from "../../lib/store";
 import { changeIn, fieldText, fieldValueText, twoFiguresText } from "../../lib/text";
 import { Caution, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
+import { Cell, Row, right, Table } from "../../ui/Table";
 import { HowSure, Influences } from "./HowSure";
 import { useRanges, useWhy, whyStore } from "./queries";
 
@@ -40,18 +41,13 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
           {why.data.inputs.length > 0 && (
             <section>
               <GroupTitle>If an input is 10 % greater</GroupTitle>
-              <table className="w-full">
-                <thead className="condensed text-left text-xs text-muted">
-                  <tr>
-                    <th className="font-normal">Input</th>
-                    <th className="text-right font-normal">value</th>
-                    <th className="text-right font-normal">change{change.unit && `, ${change.unit}`}</th>
-                  </tr>
-                </thead>
+              <Table
+                heads={["Input", right("value"), right(change.unit ? `change, ${change.unit}` : "change")]}
+              >
                 <tbody>
                   {why.data.inputs.map((input) => (
-                    <tr key={input.field} className="border-t border-hairline">
-                      <td className="py-1">
+                    <Row key={input.field}>
+                      <Cell>
                         <Link
                           className="underline decoration-dotted underline-offset-2"
                           to={placeOf(machineId, input.field, ask?.key)}
@@ -62,30 +58,30 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
                         {input.estimate && (
                           <span className="condensed ml-1 border border-hairline px-1 text-xs">estimate</span>
                         )}
-                      </td>
-                      <td className="figures text-right whitespace-nowrap">
-                        {fieldValueText(input.field, input.value, system)}
-                      </td>
-                      <td className="figures text-right">{twoFiguresText(change.of(input.change))}</td>
-                    </tr>
+                      </Cell>
+                      <Cell figures>{fieldValueText(input.field, input.value, system)}</Cell>
+                      <Cell figures>{twoFiguresText(change.of(input.change))}</Cell>
+                    </Row>
                   ))}
                 </tbody>
-              </table>
+              </Table>
             </section>
           )}
           {Object.keys(why.data.energy).length > 0 && (
             <section>
               <GroupTitle>Where the energy went, MJ</GroupTitle>
-              <table className="w-full">
+              <Table>
                 <tbody>
                   {Object.entries(why.data.energy).map(([name, joules]) => (
-                    <tr key={name} className="border-t border-hairline">
-                      <td className="py-0.5">{name}</td>
-                      <td className="figures text-right">{(joules / 1e6).toFixed(3)}</td>
-                    </tr>
+                    <Row key={name}>
+                      <Cell tight>{name}</Cell>
+                      <Cell tight figures>
+                        {(joules / 1e6).toFixed(3)}
+                      </Cell>
+                    </Row>
                   ))}
                 </tbody>
-              </table>
+              </Table>
             </section>
           )}
           <section>
