@@ -241,6 +241,22 @@ def test_bedding_kept_and_driven(demo: Api, roadster: str) -> None:
     )
 
 
+def test_hoses_by_axle(demo: Api, roadster: str) -> None:
+    front, rear = demo.get(f"{roadster}/hoses")
+    assert (front["axle"], front["kind"], front["state"], rear["axle"]) == ("front", "braided", "fine", "rear")
+    # From six years on they are looked at with care, from ten they are changed.
+    for age, state in ((71.9, "fine"), (72, "close"), (120, "over")):
+        front, _ = demo.put(f"{roadster}/hoses", {"axle": "front", "kind": "rubber", "age_months": age})
+        assert (front["kind"], front["age_months"], front["state"]) == ("rubber", age, state)
+    assert front["change_on"] == today().isoformat()
+    for wrong, field in (({"axle": "middle"}, "axle"), ({"kind": "paper"}, "kind"), ({"age_months": 601}, "age_months")):
+        asked = {"axle": "front", "kind": "rubber", "age_months": 1, **wrong}
+        assert_problem(demo.put(f"{roadster}/hoses", asked, status=422), 422, field)
+    # Of a machine whose hoses nobody has told there is nothing to say.
+    van = next(row for row in demo.get("/machines") if row["name"] == "Parcel van")
+    assert [row["state"] for row in demo.get(f"/machines/{van['id']}/hoses")] == [None, None]
+
+
 def test_life_and_measurements(demo: Api, roadster: str) -> None:
     life = demo.get(f"{roadster}/life")
     assert life["school"] == "minimum"

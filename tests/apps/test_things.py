@@ -17,16 +17,17 @@ from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
 from thermaxis.apps.choose.offering import choices_of
 from thermaxis.apps.fitted.actions.correct import change_parts
 from thermaxis.apps.fitted.actions.fill import fill
+from thermaxis.apps.fitted.actions.fit_hoses import fit_hoses
 from thermaxis.apps.fitted.actions.mount import mount_pads, mount_rotors
 from thermaxis.apps.fitted.models import FluidFill, PadMounting, PadSet, RotorPair
 from thermaxis.apps.fitted.querysets import pads_for
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.machine.actions.add_machine import add_machine
+from thermaxis.apps.machine.actions.add_machine import add_machine, copy_machine
 from thermaxis.apps.solving.in_force import in_force
 from thermaxis.apps.solving.life import life_rows
-from thermaxis.core.errors import SolveError
+from thermaxis.core.errors import FieldError, SolveError
 
 pytestmark = pytest.mark.django_db
 
@@ -264,3 +265,26 @@ def test_every_change_has_its_line_in_the_log(demo: Api, workshop: Workshop, roa
     used = LogEntry.objects.latest("pk")
     assert (used.act, used.changes["vehicle.mass_kg"]) == ("use_set_up", [700.0, 720.0])
     assert LogEntry.objects.count() == before + 4
+
+
+def test_hoses_age_by_date_keep_their_history_and_go_along_with_a_copy(roadster: Machine) -> None:
+    them, day = owner(roadster.workshop), today()
+    assert [row.kind for row in roadster.hoses.all()] == ["braided", "braided"]
+    with pytest.raises(FieldError, match="axle"):
+        fit_hoses(them, roadster, "middle", "rubber", 0.0, day)
+    with pytest.raises(FieldError, match="kind"):
+        fit_hoses(them, roadster, "front", "paper", 0.0, day)
+    old = fit_hoses(them, roadster, "front", "rubber", 60.0, day + dt.timedelta(days=10))
+    # What was on came off and is still there; what is said again the same day is corrected.
+    assert fit_hoses(them, roadster, "front", "rubber", 61.0, day + dt.timedelta(days=10)).pk == old.pk
+    front = list(roadster.hoses.filter(axle="front"))
+    assert [(row.kind, row.until_on is None) for row in front] == [("braided", False), ("rubber", True)]
+    # Hand: 61 months and 365.25 days are 73 months.
+    assert front[1].months_on(day + dt.timedelta(days=10) + dt.timedelta(days=365)) == pytest.approx(73.0, abs=0.05)
+    copy = copy_machine(them, roadster, "Another", day + dt.timedelta(days=10))
+    assert [(row.axle, row.kind, row.age_months) for row in copy.hoses.order_by("axle")] == [
+        ("front", "rubber", 61.0),
+        ("rear", "braided", 30.3),
+    ]
+    entry = LogEntry.objects.filter(machine=roadster, act="fit_hoses").latest("pk")
+    assert entry.changes["front.hoses.age_months"] == [60.0, 61.0]

@@ -78,6 +78,8 @@ const changes: Record<string, [Quantity, number]> = {
   "N m": ["torque", 1],
   MPa: ["pressure", 1e6],
   mm: ["bore", 1e-3],
+  µm: ["wearDepth", 1e-6],
+  "µm per event": ["wearDepth", 1e-6],
 };
 
 /** A unit of the core's numbers as the reader's, and what a change in the one is in the other. */

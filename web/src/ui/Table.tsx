@@ -50,7 +50,7 @@ export function Table({ label, caption, heads, width = "", children, className =
 }
 
 export function Row({ className = "", ...rest }: ComponentProps<"tr">) {
-  return <tr className={`border-b border-hairline align-top ${className}`} {...rest} />;
+  return <tr className={`border-b border-hairline align-baseline ${className}`} {...rest} />;
 }
 
 type CellProps = { figures?: boolean; tight?: boolean } & ComponentProps<"td">;

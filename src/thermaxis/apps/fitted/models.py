@@ -146,6 +146,11 @@ class RotorMounting(Mounting):
         ]
 
 
+def aged(months: float, since: dt.date, day: dt.date) -> float:
+    """Months of age on a day, to a tenth, of what was so many months old on another."""
+    return max(0.0, round(months + (day - since).days / DAYS_A_MONTH, 1))
+
+
 class FluidFill(Owned):
     """The fluid that was put in a machine, and how old it was then."""
 
@@ -169,8 +174,33 @@ class FluidFill(Owned):
 
     def months_on(self, day: dt.date) -> float:
         """How old the fluid is on a day, to a tenth of a month: it ages whether or not somebody says so."""
-        since = (day - self.filled_on).days / DAYS_A_MONTH
-        return max(0.0, round(self.age_months + since, 1))
+        return aged(self.age_months, self.filled_on, day)
+
+
+class Hose(Owned):
+    """The flexible hoses of one axle, which are changed together, and how old they were when they were fitted."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="hoses")
+    axle = models.CharField(max_length=5)
+    kind = models.CharField(max_length=8, help_text="rubber or braided")
+    age_months = models.FloatField(default=0.0)
+    fitted_on = models.DateField()
+    fitted_km = models.FloatField()
+    until_on = models.DateField(null=True)
+    until_km = models.FloatField(null=True)
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["machine", "axle"], condition=models.Q(until_on__isnull=True), name="one_set_of_hoses"
+            )
+        ]
+
+    def months_on(self, day: dt.date) -> float:
+        """How old the hoses are on a day, to a tenth of a month."""
+        return aged(self.age_months, self.fitted_on, day)
 
 
 class Reading(Owned, Removable):

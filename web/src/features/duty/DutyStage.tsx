@@ -6,6 +6,7 @@ import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { hoursText } from "../../lib/text";
+import { unitOf } from "../../lib/units";
 import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
@@ -274,8 +275,12 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
           />
         )}
         <Figure
-          label="per km on the odometer"
-          value={<Why topic="energy">{units.figure(trace.energy_per_km_J, "energy", 3)}</Why>}
+          label={`per ${units.symbol("distance")} on the odometer`}
+          value={
+            <Why topic="energy">
+              {units.figure(trace.energy_per_km_J / unitOf("distance", units.system).factor, "energy", 3)}
+            </Why>
+          }
           unit="MJ"
         />
         <Figure

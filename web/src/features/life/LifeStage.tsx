@@ -18,6 +18,7 @@ import {
 import { SteelRule } from "../../ui/SteelRule";
 import { Cell, Row, right, Table } from "../../ui/Table";
 import { Why } from "../verdict";
+import { Hoses } from "./Hoses";
 import { MeasureForm } from "./MeasureForm";
 import { inspected, padText } from "./parts";
 import { useLife, useRemoveMeasurement } from "./queries";
@@ -69,6 +70,7 @@ export function LifeStage() {
         </aside>
       </div>
       <Shelf machineId={id} />
+      <Hoses machineId={id} />
       <Caution>
         Wheels off: on stands, chocked, never under a jack alone. No compressed air on brake dust. A forecast
         is an estimate: look at the pads before every event, change them before it, not at it.
@@ -122,7 +124,7 @@ function AxleLife({ row }: { row: LifeRow }) {
       </dl>
       <p className="mt-2 text-muted">
         {row.measured ? "Computed wear" : "By computed energy only,"}{" "}
-        <Why topic={`wear_${row.axle}`}>{(1e6 * row.computed_per_event_m).toFixed(1)} µm</Why> an event
+        <Why topic={`wear_${row.axle}`}>{units.withUnit(row.computed_per_event_m, "wearDepth")}</Why> an event
         {row.measured
           ? `, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
           : " (estimate): measure once and the range narrows."}

@@ -65,3 +65,21 @@ export function useMount(machineId: number) {
     onSuccess: refresh,
   });
 }
+
+const hosesOf = (machineId: number) => ["machine", machineId, "hoses"];
+
+export function useHoses(machineId: number) {
+  return useQuery({
+    queryKey: hosesOf(machineId),
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/hoses", { params: at(machineId) })),
+  });
+}
+
+export function useFitHoses(machineId: number) {
+  const refresh = useRefresh(machineId);
+  return useOnce({
+    mutationFn: (body: Schemas["HosesAsk"]) =>
+      answer(client.PUT("/api/machines/{machine_id}/hoses", { params: at(machineId), body })),
+    onSuccess: refresh,
+  });
+}

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
-from typing import cast
+from typing import Any, cast
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
-from thermaxis.apps.fitted.models import PadReading, PadSet
+from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadReading, PadSet
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.life.api import schemas
 from thermaxis.apps.life.shelf import Shelved
 from thermaxis.apps.solving import life
 from thermaxis.apps.solving.in_force import InForce
+from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.intervals import P90, SCHOOLS
 from thermaxis.core.planning.verdict.readings import life_state
 
@@ -79,6 +81,27 @@ def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
         wear_per_1000km_low_m=per_1000km / spread,
         wear_per_1000km_high_m=per_1000km * spread,
         wear_per_100MJ_m=1e5 * left.wear_per_event_mm / row.event_energy_J if row.event_energy_J > 0 else 0.0,
+    )
+
+
+def hoses_out(machine: Machine, day: dt.date) -> list[schemas.HosesOut]:
+    on = {row.axle: row for row in Hose.objects.filter(machine=machine, until_on=None)}
+    return [_hoses(axle, on.get(axle), day) for axle in ("front", "rear")]
+
+
+def _hoses(axle: AxleName, row: Hose | None, day: dt.date) -> schemas.HosesOut:
+    if row is None:
+        nothing = dict.fromkeys(("kind", "age_months", "fitted_on", "fitted_km", "state", "change_on"))
+        return schemas.HosesOut(axle=axle, **cast(Any, nothing))
+    found = hose_life(row.months_on(day))
+    return schemas.HosesOut(
+        axle=axle,
+        kind=cast(Any, row.kind),
+        age_months=row.months_on(day),
+        fitted_on=row.fitted_on,
+        fitted_km=row.fitted_km,
+        state=cast(State, found.state),
+        change_on=day + dt.timedelta(days=found.months_left * DAYS_A_MONTH),
     )
 
 

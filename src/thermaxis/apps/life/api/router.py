@@ -8,6 +8,7 @@ from ninja import Path, Query, Router
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import mount
+from thermaxis.apps.fitted.actions.fit_hoses import fit_hoses
 from thermaxis.apps.fitted.actions.measure import measure as keep_reading
 from thermaxis.apps.fitted.models import PadReading, PadSet, RotorPair
 from thermaxis.apps.fitted.standing import machine_of, standing_of
@@ -47,6 +48,18 @@ def mount_rotors(
     pair = request.auth.one(RotorPair.objects.of(request.auth.workshop), thing_id)
     mount.mount_rotors(request.auth, machine, pair, payload.axle, timezone.localdate())
     return set_out(standing_of(machine))
+
+
+@router.get("/machines/{machine_id}/hoses", response=list[schemas.HosesOut], operation_id="hoses")
+def hoses(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.HosesOut]:
+    return present.hoses_out(machine_of(request.auth, machine_id), timezone.localdate())
+
+
+@router.put("/machines/{machine_id}/hoses", response=list[schemas.HosesOut], operation_id="fit_hoses")
+def put_hoses(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.HosesAsk) -> list[schemas.HosesOut]:
+    machine, today = machine_of(request.auth, machine_id), timezone.localdate()
+    fit_hoses(request.auth, machine, payload.axle, payload.kind, payload.age_months, today)
+    return present.hoses_out(machine, today)
 
 
 @router.get("/machines/{machine_id}/life", response=schemas.LifeOut, operation_id="life")

@@ -10,6 +10,8 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
 
+HoseKind = Literal["rubber", "braided"]
+
 
 class LifeQuery(Schema):
     """At which thickness to change; the duty's default unless given."""
@@ -46,6 +48,24 @@ class ShelfThing(Schema):
 
 class MountAsk(Schema):
     axle: AxleName
+
+
+class HosesOut(Schema):
+    """The flexible hoses of an axle; nothing but the axle where nobody has said which they are."""
+
+    axle: AxleName
+    kind: HoseKind | None
+    age_months: float | None
+    fitted_on: dt.date | None
+    fitted_km: float | None
+    state: State | None
+    change_on: dt.date | None
+
+
+class HosesAsk(Schema):
+    axle: AxleName
+    kind: HoseKind
+    age_months: float = Field(ge=0, le=600, allow_inf_nan=False)
 
 
 class PartLifeOut(Schema):

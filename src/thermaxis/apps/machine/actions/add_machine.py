@@ -194,6 +194,8 @@ def copy_machine(scope: Scope, machine: Machine, name: str, on: dt.date) -> Mach
         pads_of = {pad.pk: _own_pad(pad, copy) for pad in own}
         duty = duty_or_error(copy)
         pour(copy, standing.fill.fluid_id, on, standing.fluid_months)
+        for hose in machine.hoses.filter(until_on=None):
+            _as_new(hose, machine=copy, age_months=hose.months_on(on), fitted_on=on, fitted_km=copy.odometer_km)
         for axle in axles:
             place = axle.position
             pads = standing.parts.pads(place)

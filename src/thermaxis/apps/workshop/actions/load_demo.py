@@ -15,7 +15,7 @@ from thermaxis.apps.accounts.models import Membership, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, scope_of_owner
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.fitted.actions import mount
-from thermaxis.apps.fitted.models import PadReading
+from thermaxis.apps.fitted.models import Hose, PadReading
 from thermaxis.apps.fitted.parts import offered, sold
 from thermaxis.apps.garage import mapping
 from thermaxis.apps.garage.models import (
@@ -96,6 +96,7 @@ def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> No
     axles = {position: row.pop(position) for position in ("front", "rear")}
     fitted, inspected = row.pop("set"), row.pop("inspections")
     fluid, months = Fluid.objects.of(workshop).get(name=row.pop("fluid")), row.pop("fluid_age_months")
+    hoses = row.pop("hoses", [])
     owner, _ = Owner.objects.get_or_create(workshop=workshop, name=row.pop("owner"))
     machine = Machine.objects.create(
         workshop=workshop, owner=owner, duty=Duty.objects.of(workshop).get(name=row.pop("duty")), **row
@@ -119,6 +120,10 @@ def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> No
         mount.put_rotors_on(machine, place, pair, on, duty=duty, entry=None)
     machine.odometer_km = now_km
     mount.pour(machine, fluid.pk, today, months)
+    for axle, kind, age in hoses:
+        Hose.objects.create(
+            workshop=workshop, machine=machine, axle=axle, kind=kind, age_months=age, fitted_on=today, fitted_km=now_km
+        )
     for axle, thickness, days, km in fitted["measure"]:
         pads = mounted[axle].pad_set
         PadReading.objects.create(

@@ -1,0 +1,39 @@
+"""Say which hoses are on an axle, and how old they are."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.fitted.models import Hose
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.act import act
+from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS
+
+
+def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: float, on: dt.date) -> Hose:
+    """Put hoses on an axle, as old as they are said to be; those that are on come off and keep their history.
+
+    What was said the same day is corrected, not kept beside it. FieldError names what is not allowed.
+    """
+    with act(scope, "fit_hoses", machine) as entry:
+        if not machine.axles.filter(position=axle).exists():
+            raise FieldError("axle", axle, "an axle of this machine")
+        if kind not in KINDS:
+            raise FieldError("kind", kind, "one of " + ", ".join(KINDS))
+        if not 0 <= age_months <= MOST_MONTHS:
+            raise FieldError("age_months", age_months, f"a number from 0 to {MOST_MONTHS:.0f}")
+        on_it = Hose.objects.filter(machine=machine, axle=axle, until_on=None)
+        before = on_it.first()
+        said = {"kind": kind, "age_months": age_months, "fitted_km": machine.odometer_km}
+        if before is not None and before.fitted_on == on:
+            on_it.update(**said)
+        else:
+            on_it.update(until_on=on, until_km=machine.odometer_km)
+            Hose.objects.create(workshop=machine.workshop, machine=machine, axle=axle, fitted_on=on, **said)
+        now = on_it.get()
+        entry.changed(f"{axle}.hoses", before.kind if before else None, kind)
+        entry.changed(f"{axle}.hoses.age_months", before.months_on(on) if before else None, age_months)
+        entry.about(now)
+    return now
