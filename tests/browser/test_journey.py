@@ -130,6 +130,11 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     page.get_by_role("button", name="Take out").first.click()
     expect(page.get_by_role("button", name="Bring back")).to_be_visible()
     expect(front).to_contain_text("By computed energy only")
+    # Hoses age by date: said once, they stand there with the day of their change.
+    hoses = page.get_by_role("region", name="Hoses")
+    hoses.get_by_label("How old they are").fill("9 years")
+    hoses.get_by_role("button", name="These are on").click()
+    expect(hoses.locator("[data-hoses='front']")).to_contain_text(re.compile(r"rubber\s*9\.0 years.*look closely"))
 
     # The rail says so too.
     for stage in ("choose", "bed"):

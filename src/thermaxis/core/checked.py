@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import math
 import re
-from typing import Any
+from typing import Any, Literal, overload
 
 from thermaxis.core.errors import FieldError
 
@@ -13,6 +13,46 @@ _UNWRITABLE = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufff
 REQUIRED: Any = dataclasses.MISSING
 
 
+@overload
+def number(
+    default: float = ...,
+    *,
+    gt: float | None = None,
+    ge: float | None = None,
+    le: float | None = None,
+    optional: Literal[False] = False,
+    whole: Literal[False] = False,
+) -> float: ...
+@overload
+def number(
+    default: int = ...,
+    *,
+    gt: float | None = None,
+    ge: float | None = None,
+    le: float | None = None,
+    optional: Literal[False] = False,
+    whole: Literal[True],
+) -> int: ...
+@overload
+def number(
+    default: float | None = ...,
+    *,
+    gt: float | None = None,
+    ge: float | None = None,
+    le: float | None = None,
+    optional: Literal[True],
+    whole: Literal[False] = False,
+) -> float | None: ...
+@overload
+def number(
+    default: int | None = ...,
+    *,
+    gt: float | None = None,
+    ge: float | None = None,
+    le: float | None = None,
+    optional: Literal[True],
+    whole: Literal[True],
+) -> int | None: ...
 def number(
     default: Any = REQUIRED,
     *,
@@ -27,9 +67,10 @@ def number(
     return dataclasses.field(default=default, metadata={"number": rule})
 
 
-def choice(*names: str, default: Any = REQUIRED) -> Any:
+def choice(*names: str, default: str = REQUIRED) -> str:
     """Declare a text field that must be one of `names`."""
-    return dataclasses.field(default=default, metadata={"choice": names})
+    field: str = dataclasses.field(default=default, metadata={"choice": names})
+    return field
 
 
 class Checked:

@@ -12,6 +12,7 @@ import { useFitHoses, useHoses } from "./queries";
 type Kind = Schemas["HosesAsk"]["kind"];
 type Axle = Schemas["HosesAsk"]["axle"];
 
+const words = { fine: "fine", close: "look closely", over: "change them" };
 const kinds: readonly (readonly [Kind, string])[] = [
   ["rubber", "rubber"],
   ["braided", "braided steel"],
@@ -35,7 +36,9 @@ export function Hoses({ machineId }: { machineId: number }) {
                 {row.age_months === null ? "–" : `${(row.age_months / 12).toFixed(1)} years`}
               </Cell>
               <Cell>{row.change_on ? dateText(row.change_on) : "–"}</Cell>
-              <Cell>{row.state ? <StateWord state={row.state} /> : "say what is on"}</Cell>
+              <Cell>
+                {row.state ? <StateWord state={row.state}>{words[row.state]}</StateWord> : "say what is on"}
+              </Cell>
             </Row>
           ))}
         </tbody>
