@@ -249,7 +249,11 @@ def test_hoses_by_axle(demo: Api, roadster: str) -> None:
         front, _ = demo.put(f"{roadster}/hoses", {"axle": "front", "kind": "rubber", "age_months": age})
         assert (front["kind"], front["age_months"], front["state"]) == ("rubber", age, state)
     assert front["change_on"] == today().isoformat()
-    for wrong, field in (({"axle": "middle"}, "axle"), ({"kind": "paper"}, "kind"), ({"age_months": 601}, "age_months")):
+    for wrong, field in (
+        ({"axle": "middle"}, "axle"),
+        ({"kind": "paper"}, "kind"),
+        ({"age_months": 601}, "age_months"),
+    ):
         asked = {"axle": "front", "kind": "rubber", "age_months": 1, **wrong}
         assert_problem(demo.put(f"{roadster}/hoses", asked, status=422), 422, field)
     # Of a machine whose hoses nobody has told there is nothing to say.

@@ -1,0 +1,97 @@
+"""Real row numbers for addresses and bodies made from the schema."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from django.db.models import Model
+
+from tests.pictures import picture
+from tests.workshop import Api, today
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.bed.models import BeddingRecord
+from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad
+from thermaxis.apps.choose.models import Decision
+from thermaxis.apps.fitted.models import Calibration, PadReading, PadSet
+from thermaxis.apps.fitted.standing import standing_of
+from thermaxis.apps.garage.models import Circuit, Duty, Machine, RecordedRun, SetUp
+from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
+
+# Which rows the numbers in addresses and bodies are of, by their names.
+ROWS: dict[str, type[Model]] = {
+    "machine_id": Machine,
+    "duty_id": Duty,
+    "circuit_id": Circuit,
+    "run_id": RecordedRun,
+    "set_up_id": SetUp,
+    "inspection_id": Inspection,
+    "photo_id": InspectionPhoto,
+    "decision_id": Decision,
+    "plan_id": BeddingRecord,
+    "calibration_id": Calibration,
+    "measurement_id": PadReading,
+    "reading_id": OwnMu,
+    "pad_id": Pad,
+    "thing_id": PadSet,
+    "fluid_id": Fluid,
+    "workshop_id": Workshop,
+}
+VIA: dict[type[Model], str] = {OwnMu: "pad__workshop", InspectionPhoto: "inspection__workshop"}
+# What a decision shows takes a second to compute: once is enough.
+SHOWN: dict[str, Any] = {}
+
+
+@pytest.fixture
+def filled(demo: Api, workshop: Workshop) -> Workshop:
+    """The demo workshop with at least one row of everything an address can name."""
+    machine = Machine.objects.of(workshop).get(name="Kit roadster")
+    path = f"/machines/{machine.pk}"
+    demo.post(f"{path}/set-ups", {"name": "A", "changes": {"vehicle.mass_kg": 700}}, 201)
+    standing = standing_of(machine)
+    things = {f"{axle}_pads": standing.pads(axle) for axle in ("front", "rear")}
+    rotors = {f"{axle}_rotors": standing.rotors(axle) for axle in ("front", "rear")}
+    BeddingRecord.objects.create(
+        workshop=workshop,
+        machine=machine,
+        order={"top_speed_mps": 30, "hard_g": 0.6},
+        plan={"stops": []},
+        engine_version="x",
+        **things,
+        **rotors,
+    )
+    sheet = Inspection.objects.of(workshop).filter(machine=machine)[0]
+    InspectionPhoto.objects.create(
+        inspection=sheet, token="token-000", wheel="front_left", media_type="image/jpeg", content=picture("JPEG")
+    )
+    if "content" not in SHOWN:
+        key = demo.post(f"{path}/candidates", {})["ranked"][0]["key"]
+        SHOWN["content"] = demo.post(f"{path}/decisions", {"keys": [key], "title": "A"}, 201)["content"]
+    Decision.objects.create(workshop=workshop, machine=machine, title="A", content=SHOWN["content"], engine_version="x")
+    duty = Duty.objects.of(workshop)[0]
+    Calibration.objects.create(
+        workshop=workshop, machine=machine, duty=duty, evidence=[], residuals=[], engine_version="x"
+    )
+    RecordedRun.objects.create(workshop=workshop, name="A", trace={"t_s": [0, 1], "v_mps": [1, 1], "grade": None})
+    pad = Pad.objects.of(workshop)[0]
+    OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
+    return workshop
+
+
+def number_of(name: str, workshop: Workshop) -> int:
+    model = ROWS[name]
+    if model is Workshop:
+        return workshop.pk
+    via = VIA.get(model, "workshop")
+    rows = model._default_manager.filter(**{via: workshop})
+    return int((rows.filter(name="Kit roadster") if model is Machine else rows).latest("pk").pk)
+
+
+def with_rows_of(body: Any, workshop: Workshop) -> Any:
+    """A body whose row numbers are those of a workshop."""
+    if isinstance(body, dict):
+        return {
+            key: number_of(key, workshop) if key in ROWS and value is not None else with_rows_of(value, workshop)
+            for key, value in body.items()
+        }
+    return [with_rows_of(entry, workshop) for entry in body] if isinstance(body, list) else body
