@@ -26,12 +26,20 @@ def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: 
             raise FieldError("age_months", age_months, f"a number from 0 to {MOST_MONTHS:.0f}")
         on_it = Hose.objects.filter(machine=machine, axle=axle, until_on=None)
         before = on_it.first()
-        said = {"kind": kind, "age_months": age_months, "fitted_km": machine.odometer_km}
+        km = machine.odometer_km
         if before is not None and before.fitted_on == on:
-            on_it.update(**said)
+            on_it.update(kind=kind, age_months=age_months, fitted_km=km)
         else:
-            on_it.update(until_on=on, until_km=machine.odometer_km)
-            Hose.objects.create(workshop=machine.workshop, machine=machine, axle=axle, fitted_on=on, **said)
+            on_it.update(until_on=on, until_km=km)
+            Hose.objects.create(
+                workshop=machine.workshop,
+                machine=machine,
+                axle=axle,
+                kind=kind,
+                age_months=age_months,
+                fitted_on=on,
+                fitted_km=km,
+            )
         now = on_it.get()
         entry.changed(f"{axle}.hoses", before.kind if before else None, kind)
         entry.changed(f"{axle}.hoses.age_months", before.months_on(on) if before else None, age_months)

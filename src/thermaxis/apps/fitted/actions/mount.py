@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 
+from django.db.models import QuerySet
+
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import (
     Disc,
@@ -68,38 +70,33 @@ def put_pads_on(
     machine: Machine, axle: str, pads: PadSet, on: dt.date, *, duty: Duty, entry: LogEntry | None
 ) -> PadMounting:
     """Put a pad set on an axle; the one that is on comes off and keeps its history."""
-    PadMounting.objects.filter(machine=machine, axle=axle, until_on=None).update(
-        until_on=on, until_km=machine.odometer_km, ended_by=entry
-    )
-    return PadMounting.objects.create(
-        workshop=machine.workshop,
-        machine=machine,
-        axle=axle,
-        duty=duty,
-        from_on=on,
-        from_km=machine.odometer_km,
-        begun_by=entry,
-        pad_set=pads,
-    )
+    row = PadMounting(pad_set=pads, duty=duty)
+    _put_on(row, PadMounting.objects.filter(machine=machine), machine, axle, on, entry)
+    return row
 
 
 def put_rotors_on(
     machine: Machine, axle: str, pair: RotorPair, on: dt.date, *, duty: Duty, entry: LogEntry | None
 ) -> RotorMounting:
     """Put rotors on an axle; those that are on come off and keep their history."""
-    RotorMounting.objects.filter(machine=machine, axle=axle, until_on=None).update(
-        until_on=on, until_km=machine.odometer_km, ended_by=entry
-    )
-    return RotorMounting.objects.create(
-        workshop=machine.workshop,
-        machine=machine,
-        axle=axle,
-        duty=duty,
-        from_on=on,
-        from_km=machine.odometer_km,
-        begun_by=entry,
-        rotor_pair=pair,
-    )
+    row = RotorMounting(rotor_pair=pair, duty=duty)
+    _put_on(row, RotorMounting.objects.filter(machine=machine), machine, axle, on, entry)
+    return row
+
+
+def _put_on(
+    row: PadMounting | RotorMounting,
+    mounted: QuerySet[PadMounting] | QuerySet[RotorMounting],
+    machine: Machine,
+    axle: str,
+    on: dt.date,
+    entry: LogEntry | None,
+) -> None:
+    """Take off what is on an axle, and put this on from the same day and distance."""
+    mounted.filter(axle=axle, until_on=None).update(until_on=on, until_km=machine.odometer_km, ended_by=entry)
+    row.workshop, row.machine, row.axle = machine.workshop, machine, axle
+    row.from_on, row.from_km, row.begun_by = on, machine.odometer_km, entry
+    row.save()
 
 
 def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.date) -> PadMounting:
