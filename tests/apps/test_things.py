@@ -58,6 +58,17 @@ def other_pads(machine: Machine, count: int) -> list[str]:
     return [name for name in names if name != standing_of(machine).pads("front").pad.name][:count]
 
 
+def test_undo_leaves_a_set_where_it_has_been_put_since(roadster: Machine) -> None:
+    scope, compound = owner(roadster.workshop), other_pads(roadster, 1)[0]
+    a = standing_of(roadster).pads("front")
+    fit(roadster, key_with(roadster, front=compound))
+    copied = copy_machine(scope, roadster, "A twin", today())
+    mount_pads(scope, copied, a, "front", today())
+    with pytest.raises(SolveError, match=f"{a.pad.name} that came off is on another"):
+        undo_fit(scope, roadster)
+    assert (standing_of(roadster).pads("front").pad.name, standing_of(copied).pads("front")) == (compound, a)
+
+
 def test_the_rear_keeps_its_history_when_the_front_alone_is_changed(roadster: Machine) -> None:
     pads_read(roadster, "rear", "", 4.0, 8400.0, today())
     rear = standing_of(roadster).pads("rear")

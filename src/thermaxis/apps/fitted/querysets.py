@@ -16,10 +16,11 @@ def pads_for(machine: Machine, axle: Axle) -> list[PadPart]:
     that are made for its kind of vehicle, in the size that was measured on it.
     """
     pads = Pad.objects.of(machine.workshop).filter(Q(machine=None) | Q(machine=machine))
-    pads = pads.prefetch_related("mu_points", "own_mu", "variants").order_by("pk")
     if axle.pad_shape:
-        found = ((pad, next((row for row in pad.variants.all() if row.shape == axle.pad_shape), None)) for pad in pads)
-        return [sold(_of(pad, variant), axle) for pad, variant in found if variant is not None]
+        variants = PadVariant.objects.filter(pad__in=pads, shape=axle.pad_shape).select_related("pad")
+        variants = variants.prefetch_related("pad__mu_points", "pad__own_mu").order_by("pad_id")
+        return [sold(variant, axle) for variant in variants]
+    pads = pads.prefetch_related("mu_points", "own_mu", "variants").order_by("pk")
     kinds = ["motorcycle"] if machine.kind == "motorcycle" else ["car", "truck"]
     shapes = set(
         Axle.objects.filter(machine__workshop=machine.workshop, machine__kind__in=kinds)
@@ -30,12 +31,6 @@ def pads_for(machine: Machine, axle: Axle) -> list[PadPart]:
         pad for pad in pads if pad.machine_id is not None or any(row.shape in shapes for row in pad.variants.all())
     ]
     return [sold(_nearest(pad, axle), axle) for pad in made_for or pads]
-
-
-def _of(pad: Pad, variant: PadVariant) -> PadVariant:
-    # The compound with its curve, as it was fetched.
-    variant.pad = pad
-    return variant
 
 
 def _nearest(pad: Pad, axle: Axle) -> PadVariant:

@@ -161,6 +161,7 @@ def take_back(entry: Entry, machine: Machine) -> LogEntry:
         raise SolveError("There is no earlier set to go back to.")
     if _history_since(machine, fitting):
         raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
+    _still_free(fitting)
     for row in PadMounting.objects.filter(begun_by=fitting).select_related("pad_set"):
         row.delete()
         if not row.pad_set.mountings.exists():
@@ -173,6 +174,14 @@ def take_back(entry: Entry, machine: Machine) -> LogEntry:
     RotorMounting.objects.filter(ended_by=fitting).update(until_on=None, until_km=None, ended_by=None)
     entry.changed("fitting", fitting.pk, None)
     return fitting
+
+
+def _still_free(fitting: LogEntry) -> None:
+    """SolveError where what a fitting took off is on another machine by now."""
+    off = PadSet.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
+    pair = RotorPair.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
+    for thing in (*off[:1], *pair[:1]):
+        raise SolveError(f"{thing} that came off is on another axle or machine now: take it off there first.")
 
 
 def _history_since(machine: Machine, fitting: LogEntry) -> bool:

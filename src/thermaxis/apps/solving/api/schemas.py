@@ -7,12 +7,13 @@ import datetime as dt
 from typing import Literal
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from thermaxis.apps.solving import trying
 
 
-class SaidOut(Schema):
+# Not the framework's own kind, which asks every value as if it came from a row: some hundred are in one answer.
+class SaidOut(BaseModel):
     """A sentence as a template with its values in SI; `core/said.py` says how it is filled."""
 
     template: str

@@ -17,7 +17,7 @@ from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.planning.life.intervals import WearScale, remaining
-from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.limits import Margin, heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
@@ -246,7 +246,7 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
         fluid_peak_C=fluid,
         fluid_margin_K=setup.boiling_C - fluid,
         cold_mu=friction_coefficient(COLD_C, setup.case.front.pad.mu),
-        lowest_margin_K=min(margin for margin, _, _ in heat_margins(candidate, result)),
+        lowest_margin_K=min(margin.left for margin in heat_margins(setup, result)),
         life_events=min(lives),
         life_hours=hours,
         cost_per_hour=candidate.pads_price / hours if hours > 0 else math.inf,
@@ -257,23 +257,18 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
     )
 
 
-def heat_margins(candidate: Candidate, result: Result) -> list[tuple[float, str, Said]]:
-    """Kelvin left to each limit of pads and rotors, with the short name and the sentence for crossing it."""
-    found = []
-    for margin in margins(candidate.setup, result):
-        reached: dict[str, str | float] = {
-            "axle": margin.axle,
-            "value": margin.value,
-            "over": -margin.left,
-            "allowed": margin.allowed,
-        }
-        if margin.limit == "pad":
-            least = getattr(result, margin.axle).least_mu
-            name = candidate.pad if margin.axle == "front" else candidate.rear_pad
-            found.append((margin.left, "pad fades", say.PAD_FADES(pad=name, least=least, **reached)))
-        elif margin.limit == "rotor":
-            found.append((margin.left, "rotor too hot", say.ROTOR_TOO_HOT(**reached)))
-    return found
+def _too_hot(margin: Margin, candidate: Candidate, result: Result) -> tuple[str, Said]:
+    """Short name and sentence of a pad or a rotor that is over its limit."""
+    reached: dict[str, str | float] = {
+        "axle": margin.axle,
+        "value": margin.value,
+        "over": -margin.left,
+        "allowed": margin.allowed,
+    }
+    if margin.limit == "rotor":
+        return "rotor too hot", say.ROTOR_TOO_HOT(**reached)
+    name = candidate.pad if margin.axle == "front" else candidate.rear_pad
+    return "pad fades", say.PAD_FADES(pad=name, least=getattr(result, margin.axle).least_mu, **reached)
 
 
 def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, Said] | None:
@@ -288,9 +283,9 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
             return "rotor worn out", worn.text
     if not result.stopped:
         return "cannot stop", say.DOES_NOT_STOP()
-    margin, name, sentence = min(heat_margins(candidate, result), key=lambda entry: entry[:2])
-    if margin < 0:
-        return name, sentence
+    worst = min(heat_margins(setup, result), key=lambda margin: (margin.left, margin.limit))
+    if worst.left < 0:
+        return _too_hot(worst, candidate, result)
     if figure.fluid_margin_K < 0:
         return "fluid boils", say.FLUID_BOILS(
             peak=figure.fluid_peak_C, over=-figure.fluid_margin_K, boiling=setup.boiling_C

@@ -12,7 +12,7 @@ from thermaxis.core.planning.choice.choose import COLD_C, LOCK_CHECK_C, SHARE_CH
 from thermaxis.core.planning.choice.comparing import cost_of_year
 from thermaxis.core.planning.explain.axle import topics_of_axle
 from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
-from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.limits import heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.planning.verdict.uncertainty import Spreads, Sweep
 from thermaxis.core.results import Result
@@ -20,7 +20,7 @@ from thermaxis.core.said import Said
 
 
 def _margin_text(s: Subject) -> Said:
-    found = [m for m in margins(s.candidate.setup, s.result) if m.limit in ("pad", "rotor")]
+    found = heat_margins(s.candidate.setup, s.result)
     parts = [say.MARGIN(axle=m.axle, limit=m.limit, allowed=m.allowed, value=m.value, left=m.left) for m in found]
     return say.PARTS(parts=parts)
 

@@ -60,6 +60,11 @@ def margins(setup: Setup, result: Result) -> tuple[Margin, ...]:
     return tuple(found)
 
 
+def heat_margins(setup: Setup, result: Result) -> list[Margin]:
+    """The same for pads and rotors alone, in kelvin."""
+    return [margin for margin in margins(setup, result) if margin.limit in ("pad", "rotor")]
+
+
 def worst_crossed(setup: Setup, result: Result) -> Margin | None:
     """The limit that is crossed furthest, measured by its own size; None where all hold."""
     crossed = [margin for margin in margins(setup, result) if margin.left < 0]
