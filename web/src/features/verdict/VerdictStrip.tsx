@@ -35,7 +35,7 @@ const shownAs: Record<string, Shown> = {
     change: "force",
   },
   fluid: { label: (d) => `Fluid with hot soak, ${d}`, quantity: "temperature", change: "temperatureChange" },
-  life: { label: (d) => `Pads used in two weeks, ${d}`, quantity: null, change: null },
+  life: { label: (d) => `Two weeks' wear, ${d}`, quantity: null, change: null },
 };
 
 export function VerdictStrip({ machineId }: { machineId: number }) {
