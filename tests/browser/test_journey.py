@@ -202,8 +202,15 @@ def test_keys_move_between_stages_machines_and_units(open_page: Opener) -> None:
     expect(page).to_have_url(re.compile("/m/1/duty$"))
     settled(page)
     celsius = reading(page, "rotor")
+    # A hurried hand types on after a box: among boxes a figure is no command.
+    page.keyboard.press("1")
+    box = page.get_by_role("textbox", name=re.compile("^Mass as driven")).first
+    box.press("Tab")
+    expect(box).not_to_be_focused()
+    page.keyboard.press("3")
     page.keyboard.press("u")
     expect(page.locator("[data-reading='rotor']")).to_contain_text("°F")
+    expect(page).to_have_url(re.compile("/m/1/machine$"))
     fahrenheit = celsius * 1.8 + 32
     reads(page, "rotor", fahrenheit - 1.5, fahrenheit + 1.5)
     page.keyboard.press("?")
@@ -245,6 +252,20 @@ def test_a_lost_server_is_said_and_retried_without_losing_the_page(open_page: Op
     page.get_by_role("button", name="Retry").click()
     expect(page.get_by_role("heading", name="Relay stint, fast group")).to_be_visible()
     expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_stage_that_did_not_load_says_so_and_loads_when_it_can(open_page: Opener) -> None:
+    page = open_page("phone")
+    page.route("**/assets/life-*.js", lambda route: route.abort())
+    page.goto("/m/1/inspect")
+    settled(page)
+    page.get_by_role("link", name="Life").click()
+    expect(page.get_by_role("alert")).to_contain_text("A part of the page did not load")
+    # Everything around it goes on.
+    expect(page.locator("[data-reading='rotor']")).to_be_visible()
+    page.unroute("**/assets/life-*.js")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("heading", name="How long the pads last")).to_be_visible()
 
 
 def test_signing_out_and_in(open_page: Opener, settings: object) -> None:

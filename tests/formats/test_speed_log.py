@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import random
+import re
 from typing import Any
 
 import numpy as np
@@ -201,13 +202,30 @@ def test_speed_over_distance_gives_the_time_it_took() -> None:
     assert read_run(text, guessed(text)).recording.t_s[-1] == pytest.approx(1999 / 20)
 
 
-def test_a_gpx_point_without_a_time_is_named() -> None:
+def two_laps_as_gpx() -> str:
     one = lap()
-    text = (
-        StandInLogger(session(one, 2), LoggerSettings(), seed=2, kind="gpx", loop_m=one.length_m)
-        .deliver()
-        .content.decode()
-    )
+    logger = StandInLogger(session(one, 2), LoggerSettings(), seed=2, kind="gpx", loop_m=one.length_m)
+    return logger.deliver().content.decode()
+
+
+@pytest.mark.parametrize("lat", ["nan", "1e999", "-91"])
+def test_a_gpx_point_that_is_nowhere_is_named(lat: str) -> None:
+    text = two_laps_as_gpx()
+    found = read_run(re.sub('lat="[^"]*"', f'lat="{lat}"', text, count=1), [])
+    assert [(row.line, row.why) for row in found.bad] == [(1, "no place on the earth")]
+    with pytest.raises(FieldError, match="no place on the earth"):
+        read_run(re.sub('lat="[^"]*"', f'lat="{lat}"', text), [])
+
+
+def test_a_height_or_speed_that_is_no_number_is_as_if_not_there() -> None:
+    text = re.sub("<ele>[^<]*", "<ele>inf", two_laps_as_gpx(), count=1)
+    assert read_run(text, []).recording.altitude_m is None
+    by_way = read_run(re.sub("(speed>)[0-9.]+", r"\1nan", text, count=1), []).recording.v_mps
+    assert np.isfinite(by_way).all()
+
+
+def test_a_gpx_point_without_a_time_is_named() -> None:
+    text = two_laps_as_gpx()
     head, *points = text.split("<trkpt")
     cut = points[7]
     points[7] = cut[: cut.index("<time>")] + cut[cut.index("</time>") + 7 :]

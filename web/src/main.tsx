@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from "react-router";
 import { isBusy } from "./api/client";
 import { OneMachine } from "./app/OneMachine";
 import { RouteFailure } from "./app/RouteFailure";
@@ -26,48 +26,62 @@ const queryClient = new QueryClient({
   },
 });
 
-const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => ({
-  lazy: async () => ({ Component: (await load())[name] }),
-  errorElement: <RouteFailure />,
+// A stage that is asked for in the bay is there although the connection has gone: each is fetched when the first one is
+// drawn and the page has nothing else to do.
+const AHEAD_AFTER_MS = 4000;
+const loads: (() => Promise<unknown>)[] = [];
+addEventListener("load", () => {
+  setTimeout(() => {
+    for (const load of loads) load().catch(() => undefined);
+  }, AHEAD_AFTER_MS);
 });
+
+const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => {
+  loads.push(load);
+  return { lazy: async () => ({ Component: (await load())[name] }) };
+};
+
+/** What is said of a failure stands around the routes: one whose code did not load draws nothing, not even that. */
+const guarded = (children: RouteObject[]): RouteObject => ({ errorElement: <RouteFailure />, children });
 
 const router = createBrowserRouter([
   {
-    path: "shared/:token",
     HydrateFallback: () => null,
-    ...lazy(() => import("./features/decision"), "SharedPage"),
+    ...guarded([{ path: "shared/:token", ...lazy(() => import("./features/decision"), "SharedPage") }]),
   },
   {
     Component: Shell,
     errorElement: <RouteFailure />,
     HydrateFallback: () => null,
     children: [
-      { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
-      { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
-      { path: "account", ...lazy(() => import("./features/account"), "Account") },
-      { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
-      {
-        path: "m/:machineId",
-        Component: OneMachine,
-        children: [
-          { index: true, element: <Navigate to="machine" replace /> },
-          { path: "machine", ...lazy(() => import("./features/machine"), "MachineStage") },
-          { path: "inspect", ...lazy(() => import("./features/inspect"), "InspectStage") },
-          { path: "duty", ...lazy(() => import("./features/duty"), "DutyStage") },
-          {
-            path: "choose",
-            loader: ({ params }: { params: { machineId?: string } }) => {
-              fetchAhead(queryClient, Number(params.machineId));
-              return null;
+      guarded([
+        { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
+        { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
+        { path: "account", ...lazy(() => import("./features/account"), "Account") },
+        { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
+        {
+          path: "m/:machineId",
+          Component: OneMachine,
+          children: [
+            { index: true, element: <Navigate to="machine" replace /> },
+            { path: "machine", ...lazy(() => import("./features/machine"), "MachineStage") },
+            { path: "inspect", ...lazy(() => import("./features/inspect"), "InspectStage") },
+            { path: "duty", ...lazy(() => import("./features/duty"), "DutyStage") },
+            {
+              path: "choose",
+              loader: ({ params }: { params: { machineId?: string } }) => {
+                fetchAhead(queryClient, Number(params.machineId));
+                return null;
+              },
+              ...lazy(() => import("./features/choose"), "ChooseStage"),
             },
-            ...lazy(() => import("./features/choose"), "ChooseStage"),
-          },
-          { path: "decision/:decisionId", ...lazy(() => import("./features/decision"), "DecisionPage") },
-          { path: "bed", ...lazy(() => import("./features/bed"), "BedStage") },
-          { path: "life", ...lazy(() => import("./features/life"), "LifeStage") },
-        ],
-      },
-      { path: "*", element: <p>There is no such page. The workshop is at the foot of the rail.</p> },
+            { path: "decision/:decisionId", ...lazy(() => import("./features/decision"), "DecisionPage") },
+            { path: "bed", ...lazy(() => import("./features/bed"), "BedStage") },
+            { path: "life", ...lazy(() => import("./features/life"), "LifeStage") },
+          ],
+        },
+        { path: "*", element: <p>There is no such page. The workshop is at the foot of the rail.</p> },
+      ]),
     ],
   },
 ]);

@@ -91,12 +91,15 @@ def read_gpx(text: str, watch: Watch | None = None) -> Table:
         if point.time is None:
             bad.append(BadRow(line=number, why="no time stamp"))
             continue
+        if not (abs(point.latitude) <= 90.0 and abs(point.longitude) <= 360.0):
+            bad.append(BadRow(line=number, why="no place on the earth"))
+            continue
         seconds = point.time.timestamp()
         if seconds <= last:
             bad.append(BadRow(line=number, why="its time does not go on from the point before"))
             continue
         last = seconds
-        height = point.elevation if point.elevation is not None else math.nan
+        height = point.elevation if point.elevation is not None and math.isfinite(point.elevation) else math.nan
         rows.append((seconds, point.latitude, point.longitude, height, _speed(point)))
     if len(rows) < 10 or len(bad) > MOST_BAD * len(points):
         first = f", the first is point {bad[0].line}: {bad[0].why}" if bad else ""
@@ -117,7 +120,8 @@ def _speed(point: Any) -> float:
     for element in [child for extension in point.extensions for child in (extension, *extension)]:
         if element.tag.rpartition("}")[2].lower() == "speed":
             try:
-                return float(element.text or "nan")
+                value = float(element.text or "nan")
             except ValueError:
                 return math.nan
+            return value if math.isfinite(value) else math.nan
     return math.nan

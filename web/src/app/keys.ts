@@ -21,6 +21,11 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
+/** Whether the focus is among boxes: the figure after a box that was left is meant for the next one. */
+function amongBoxes(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest("form, fieldset, [data-boxes]") !== null;
+}
+
 /** Keys that work everywhere, except while something is being typed. */
 export function useKeys(openKeys: () => void) {
   const navigate = useNavigate();
@@ -29,6 +34,7 @@ export function useKeys(openKeys: () => void) {
     function pressed(event: KeyboardEvent) {
       if (keysStore.get() === "off" || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
         return;
+      if (/^\d$/.test(event.key) && amongBoxes(event.target)) return;
       const ids = machines.data?.map((row) => row.id) ?? [];
       // Read at the key press: two quick keys must not start from where the first one left.
       const [, , id, stage = "machine"] = location.pathname.split("/");

@@ -48,6 +48,7 @@ export function WheelPanel({ wheel }: { wheel: Wheel }) {
     <section
       id={wheel.name}
       aria-label={wheel.label}
+      data-boxes
       className="scroll-mt-14 border border-hairline p-3 focus-within:border-ink"
     >
       <div className="mb-2 flex items-baseline justify-between gap-2">
