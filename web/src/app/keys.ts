@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { useMachines } from "../features/workshop/queries";
 import { bayStore, keysStore, systemStore } from "../lib/settings";
@@ -21,7 +21,7 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
-/** Whether the focus is among boxes: the figure after a box that was left is meant for the next one. */
+/** Whether something is among boxes: the figure after a box that was left is meant for the next one. */
 function amongBoxes(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest("form, fieldset, [data-boxes]") !== null;
 }
@@ -30,11 +30,27 @@ function amongBoxes(target: EventTarget | null): boolean {
 export function useKeys(openKeys: () => void) {
   const navigate = useNavigate();
   const machines = useMachines();
+  // Whether the focus was among boxes last: what had it may have gone, and the next figure is typed all the same.
+  const wasAmong = useRef(false);
+  useEffect(() => {
+    const moved = (event: Event) => {
+      wasAmong.current = amongBoxes(event.target);
+    };
+    document.addEventListener("focusin", moved);
+    document.addEventListener("pointerdown", moved);
+    return () => {
+      document.removeEventListener("focusin", moved);
+      document.removeEventListener("pointerdown", moved);
+    };
+  }, []);
   useEffect(() => {
     function pressed(event: KeyboardEvent) {
-      if (keysStore.get() === "off" || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
-        return;
-      if (/^\d$/.test(event.key) && amongBoxes(event.target)) return;
+      const written = typing(event.target);
+      // A button was pressed: the hand is done with the boxes.
+      if (!written && (event.key === "Enter" || event.key === " ")) wasAmong.current = false;
+      if (keysStore.get() === "off" || event.ctrlKey || event.metaKey || event.altKey || written) return;
+      const among = event.target === document.body ? wasAmong.current : amongBoxes(event.target);
+      if (/^\d$/.test(event.key) && among) return;
       const ids = machines.data?.map((row) => row.id) ?? [];
       // Read at the key press: two quick keys must not start from where the first one left.
       const [, , id, stage = "machine"] = location.pathname.split("/");
