@@ -69,13 +69,11 @@ class Sentence:
 
 def _carried(value: float | str | Said | Sequence[Said]) -> float | str | Said | Sequence[Said]:
     """The value; of a number that never comes its sign, as a wire of finite numbers carries no other."""
-    if isinstance(value, float) and math.isfinite(value):
-        return value
     if not isinstance(value, int | float):
         return value
-    if math.isnan(value):
-        return "?"
-    return float(value) if math.isfinite(value) else ("∞" if value > 0 else "−∞")
+    if math.isfinite(value):
+        return float(value)
+    return "?" if math.isnan(value) else ("∞" if value > 0 else "−∞")
 
 
 _VERBATIM = Sentence("{text}")

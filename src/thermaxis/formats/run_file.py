@@ -99,8 +99,7 @@ def read_gpx(text: str, watch: Watch | None = None) -> Table:
             bad.append(BadRow(line=number, why="its time does not go on from the point before"))
             continue
         last = seconds
-        height = point.elevation if point.elevation is not None and math.isfinite(point.elevation) else math.nan
-        rows.append((seconds, point.latitude, point.longitude, height, _speed(point)))
+        rows.append((seconds, point.latitude, point.longitude, _known(point.elevation), _speed(point)))
     if len(rows) < 10 or len(bad) > MOST_BAD * len(points):
         first = f", the first is point {bad[0].line}: {bad[0].why}" if bad else ""
         raise FieldError(
@@ -120,8 +119,12 @@ def _speed(point: Any) -> float:
     for element in [child for extension in point.extensions for child in (extension, *extension)]:
         if element.tag.rpartition("}")[2].lower() == "speed":
             try:
-                value = float(element.text or "nan")
+                return _known(float(element.text or "nan"))
             except ValueError:
                 return math.nan
-            return value if math.isfinite(value) else math.nan
     return math.nan
+
+
+def _known(value: float | None) -> float:
+    """The value, NaN where there is none or it is no number."""
+    return value if value is not None and math.isfinite(value) else math.nan

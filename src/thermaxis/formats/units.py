@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import functools
 import math
 import re
 from collections.abc import Mapping
@@ -96,12 +95,6 @@ def _bound(value: float, way: str) -> str:
     return _figures(whole * 10.0**place, 2)
 
 
-@functools.cache
-def _thousands() -> re.Pattern[str]:
-    return re.compile(r"(?<=\d)(?=(?:\d{3})+$)")
-
-
 def _grouped(text: str) -> str:
     """Thousands told apart by a narrow space, which nobody takes for a decimal mark."""
-    whole, point, rest = text.partition(".")
-    return _thousands().sub("\u202f", whole) + point + rest
+    return f"{Decimal(text):,}".replace(",", "\u202f")

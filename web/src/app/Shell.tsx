@@ -21,7 +21,7 @@ import { useSession, useSignOut } from "../features/session/queries";
 import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { useVerdict } from "../features/verdict/queries";
 import { useMachines } from "../features/workshop/queries";
-import { bayStore, keysStore, systemStore, themeStore } from "../lib/settings";
+import { bayStore, keysStore, switchTheme, switchUnits, systemStore, themeStore } from "../lib/settings";
 import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
@@ -198,19 +198,11 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <LibraryBig size={16} aria-hidden="true" />
         <span className={label}>Catalogue</span>
       </Link>
-      <button
-        type="button"
-        className={`${item} max-md:hidden`}
-        onClick={() => systemStore.set(system === "metric" ? "imperial" : "metric")}
-      >
+      <button type="button" className={`${item} max-md:hidden`} onClick={switchUnits}>
         <Ruler size={16} aria-hidden="true" />
         <span className={label}>Units: {system}</span>
       </button>
-      <button
-        type="button"
-        className={`${item} max-md:hidden`}
-        onClick={() => themeStore.set(theme === "light" ? "dark" : "light")}
-      >
+      <button type="button" className={`${item} max-md:hidden`} onClick={switchTheme}>
         {theme === "light" ? <Moon size={16} aria-hidden="true" /> : <Sun size={16} aria-hidden="true" />}
         <span className={label}>{theme === "light" ? "Evening" : "Daylight"}</span>
       </button>
@@ -252,8 +244,8 @@ function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => voi
   const navigate = useNavigate();
   const entries: [string, () => void][] = [
     ["Catalogue", () => navigate("/catalogue")],
-    [`Units: ${system}`, () => systemStore.set(system === "metric" ? "imperial" : "metric")],
-    [theme === "light" ? "Evening" : "Daylight", () => themeStore.set(theme === "light" ? "dark" : "light")],
+    [`Units: ${system}`, switchUnits],
+    [theme === "light" ? "Evening" : "Daylight", switchTheme],
     ["Keys", onKeys],
     ["Account", () => navigate("/account")],
     ["Sign out", onLeave],

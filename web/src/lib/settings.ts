@@ -6,6 +6,8 @@ export const systemStore = createStore<System>("metric", "thermaxis.units");
 export const themeStore = createStore<"light" | "dark">("light", "thermaxis.theme");
 /** Keys that act by themselves: off for who speaks to the page, or whose hand shakes (WCAG 2.1.4). */
 export const keysStore = createStore<"on" | "off">("on", "thermaxis.keys");
+export const switchUnits = () => systemStore.set(systemStore.get() === "metric" ? "imperial" : "metric");
+export const switchTheme = () => themeStore.set(themeStore.get() === "light" ? "dark" : "light");
 export const bayStore = createStore<"off" | "on">("off", "thermaxis.bay");
 
 /** Formatting in the user's units; components redraw when the units change. */

@@ -1,4 +1,5 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useState } from "react";
+import { Labelled } from "./fields";
 
 type Props = {
   label: string;
@@ -13,33 +14,24 @@ type Props = {
 
 /** A day. */
 export function DateField({ label, value, required, refused, onChange, onCommit }: Props) {
-  const id = useId();
   const [day, setDay] = useState(value);
   useEffect(() => setDay(value), [value]);
   return (
-    <div>
-      <label htmlFor={id} className="condensed block text-xs text-muted">
-        {label}
-      </label>
-      <input
-        id={id}
-        type="date"
-        className={`figures h-8 rounded-xs border bg-paper px-2 max-md:h-11 ${refused ? "border-over" : "border-ink"}`}
-        value={day}
-        required={required}
-        aria-invalid={refused ? true : undefined}
-        aria-describedby={refused ? `${id}-help` : undefined}
-        onChange={(event) => {
-          setDay(event.target.value);
-          onChange?.(event.target.value);
-        }}
-        onBlur={() => day && day !== value && onCommit?.(day)}
-      />
-      {refused && (
-        <p id={`${id}-help`} className="condensed text-xs text-over">
-          ▲ {refused}
-        </p>
+    <Labelled label={label} refused={refused}>
+      {(attributes) => (
+        <input
+          {...attributes}
+          type="date"
+          className={`figures h-8 rounded-xs border bg-paper px-2 max-md:h-11 ${refused ? "border-over" : "border-ink"}`}
+          value={day}
+          required={required}
+          onChange={(event) => {
+            setDay(event.target.value);
+            onChange?.(event.target.value);
+          }}
+          onBlur={() => day && day !== value && onCommit?.(day)}
+        />
       )}
-    </div>
+    </Labelled>
   );
 }

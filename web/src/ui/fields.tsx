@@ -2,6 +2,40 @@ import { type ChangeEvent, type ReactNode, useEffect, useId, useState } from "re
 
 const box = "h-8 rounded-xs border border-ink bg-paper px-2";
 
+type BoxAttributes = {
+  id: string;
+  "aria-invalid": true | undefined;
+  "aria-describedby": string | undefined;
+};
+type LabelledProps = {
+  label: string;
+  refused?: string | undefined;
+  className?: string;
+  children: (attributes: BoxAttributes) => ReactNode;
+};
+
+/** A label over a box, and under it why what stands there was refused. */
+export function Labelled({ label, refused, className, children }: LabelledProps) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="condensed block text-xs text-muted">
+        {label}
+      </label>
+      {children({
+        id,
+        "aria-invalid": refused ? true : undefined,
+        "aria-describedby": refused ? `${id}-help` : undefined,
+      })}
+      {refused && (
+        <p id={`${id}-help`} className="condensed text-xs text-over">
+          ▲ {refused}
+        </p>
+      )}
+    </div>
+  );
+}
+
 type TextProps = {
   label: string;
   value: string;
@@ -19,16 +53,12 @@ type TextProps = {
 /** A line of text. */
 export function TextField(props: TextProps) {
   const { label, value, refused, suggestions, wide, lines, onChange, onCommit, required } = props;
-  const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const commit = () => text !== value && onCommit?.(text);
   const common = {
-    id,
     value: text,
     required,
-    "aria-invalid": refused ? true : undefined,
-    "aria-describedby": refused ? `${id}-help` : undefined,
     onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
       setText(event.target.value);
       onChange?.(event.target.value);
@@ -36,38 +66,36 @@ export function TextField(props: TextProps) {
     onBlur: commit,
   };
   return (
-    <div className={`min-w-0 ${wide ? "col-span-2" : ""}`}>
-      <label htmlFor={id} className="condensed block text-xs text-muted">
-        {label}
-      </label>
-      {lines ? (
-        <textarea
-          {...common}
-          className={`rounded-xs border border-ink bg-paper px-2 py-1 w-full ${refused ? "border-over" : ""}`}
-          rows={lines}
-        />
-      ) : (
-        <input
-          {...common}
-          className={`${box} w-full ${refused ? "border-over" : ""}`}
-          autoComplete="off"
-          list={suggestions ? `${id}-list` : undefined}
-          onKeyDown={(event) => event.key === "Enter" && commit()}
-        />
+    <Labelled label={label} refused={refused} className={`min-w-0 ${wide ? "col-span-2" : ""}`}>
+      {(attributes) => (
+        <>
+          {lines ? (
+            <textarea
+              {...attributes}
+              {...common}
+              className={`rounded-xs border border-ink bg-paper px-2 py-1 w-full ${refused ? "border-over" : ""}`}
+              rows={lines}
+            />
+          ) : (
+            <input
+              {...attributes}
+              {...common}
+              className={`${box} w-full ${refused ? "border-over" : ""}`}
+              autoComplete="off"
+              list={suggestions ? `${attributes.id}-list` : undefined}
+              onKeyDown={(event) => event.key === "Enter" && commit()}
+            />
+          )}
+          {suggestions && (
+            <datalist id={`${attributes.id}-list`}>
+              {suggestions.map((entry) => (
+                <option key={entry} value={entry} />
+              ))}
+            </datalist>
+          )}
+        </>
       )}
-      {suggestions && (
-        <datalist id={`${id}-list`}>
-          {suggestions.map((entry) => (
-            <option key={entry} value={entry} />
-          ))}
-        </datalist>
-      )}
-      {refused && (
-        <p id={`${id}-help`} className="condensed text-xs text-over">
-          ▲ {refused}
-        </p>
-      )}
-    </div>
+    </Labelled>
   );
 }
 

@@ -1,8 +1,8 @@
-import { useId, useState } from "react";
+import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { Button, Failure, StageTitle } from "../../ui/basics";
 import { Form } from "../../ui/Form";
-import { SelectField } from "../../ui/fields";
+import { Labelled, SelectField } from "../../ui/fields";
 import { useChangePassword, useChooseWorkshop, useSession } from "../session/queries";
 
 type BoxProps = {
@@ -14,29 +14,20 @@ type BoxProps = {
 };
 
 function PasswordBox({ label, value, complete, refused, onChange }: BoxProps) {
-  const id = useId();
   return (
-    <div>
-      <label htmlFor={id} className="condensed block text-xs text-muted">
-        {label}
-      </label>
-      <input
-        id={id}
-        type="password"
-        required
-        autoComplete={complete}
-        value={value}
-        aria-invalid={refused ? true : undefined}
-        aria-describedby={refused ? `${id}-help` : undefined}
-        className={`h-8 w-full rounded-xs border border-ink bg-paper px-2 ${refused ? "border-over" : ""}`}
-        onChange={(event) => onChange(event.target.value)}
-      />
-      {refused && (
-        <p id={`${id}-help`} className="condensed text-xs text-over">
-          ▲ {refused}
-        </p>
+    <Labelled label={label} refused={refused}>
+      {(attributes) => (
+        <input
+          {...attributes}
+          type="password"
+          required
+          autoComplete={complete}
+          value={value}
+          className={`h-8 w-full rounded-xs border border-ink bg-paper px-2 ${refused ? "border-over" : ""}`}
+          onChange={(event) => onChange(event.target.value)}
+        />
       )}
-    </div>
+    </Labelled>
   );
 }
 

@@ -29,6 +29,7 @@ export function KeepForm({ machineId, keys, names, weights, mixed, duty }: FormP
     <Form
       className="mt-5 border-t border-hairline pt-3"
       label="Keep a shortlist"
+      failed={keep.error && problemText(keep.error)}
       onSend={() => {
         keep.mutate({ ...whatIf, keys, weights, mixed, title: title.trim() || usual, note });
       }}
@@ -49,7 +50,6 @@ export function KeepForm({ machineId, keys, names, weights, mixed, duty }: FormP
         </Button>
       </div>
       {keep.isPending && <Working>Running each set with its estimates off…</Working>}
-      {keep.error && <Failure text={problemText(keep.error)} />}
       {keep.data && (
         <p className="mt-2" role="note">
           Kept:{" "}

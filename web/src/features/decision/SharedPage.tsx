@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
 import { problemText } from "../../api/client";
-import { systemStore } from "../../lib/settings";
+import { switchUnits, systemStore } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Failure, Working } from "../../ui/basics";
 import { DecisionView } from "./DecisionView";
@@ -30,9 +30,7 @@ export function SharedPage() {
           >
             PDF
           </a>
-          <Button onClick={() => systemStore.set(system === "metric" ? "imperial" : "metric")}>
-            Units: {system}
-          </Button>
+          <Button onClick={switchUnits}>Units: {system}</Button>
         </DecisionView>
       )}
     </main>

@@ -130,8 +130,7 @@ export function shareText(share: number): string {
 
 /** A headline without the place it names. */
 function foundText({ values }: Said, system: System): string {
-  const found = values.found ?? "";
-  return typeof found === "object" && "template" in found ? saidText(found, system) : String(found);
+  return saidText({ template: "{found}", values }, system);
 }
 
 /** What stands in a corner's head: the gravest verdict on that wheel. */

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { todayIso } from "../../lib/text";
-import { Button, Failure, GroupTitle } from "../../ui/basics";
+import { Button, GroupTitle } from "../../ui/basics";
 import { DateField } from "../../ui/DateField";
 import { Form } from "../../ui/Form";
 import { NumberField } from "../../ui/NumberField";
@@ -25,6 +25,7 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
   const known = problem?.fields.some((entry) => /thickness_m|odometer_km/.test(entry.field));
   return (
     <Form
+      failed={measure.error && !known && problemText(measure.error)}
       onSend={() => {
         if (thickness === null || odometer === null) return;
         measure.mutate(
@@ -87,7 +88,6 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
       >
         Keep the measurement
       </Button>
-      {measure.error && !known && <Failure text={problemText(measure.error)} />}
     </Form>
   );
 }

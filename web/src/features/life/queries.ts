@@ -66,11 +66,9 @@ export function useMount(machineId: number) {
   });
 }
 
-const hosesOf = (machineId: number) => ["machine", machineId, "hoses"];
-
 export function useHoses(machineId: number) {
   return useQuery({
-    queryKey: hosesOf(machineId),
+    queryKey: ["machine", machineId, "hoses"],
     queryFn: () => answer(client.GET("/api/machines/{machine_id}/hoses", { params: at(machineId) })),
   });
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { problemText } from "../../api/client";
-import { Button, Failure, StageTitle } from "../../ui/basics";
+import { Button, StageTitle } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { Form } from "../../ui/Form";
 import { useSignIn, useSignInAgain } from "./queries";
@@ -40,39 +40,37 @@ function Credentials({ isPending, error, send }: FormProps) {
   const [password, setPassword] = useState("");
   const field = "block h-9 w-full rounded-xs border border-ink bg-paper px-2";
   return (
-    <>
-      <Form
-        className="space-y-3"
-        onSend={() => {
-          send({ username, password });
-        }}
-      >
-        <label className="block">
-          Name
-          <input
-            className={field}
-            value={username}
-            autoComplete="username"
-            onChange={(e) => setUsername(e.target.value)}
-            required
-          />
-        </label>
-        <label className="block">
-          Password
-          <input
-            className={field}
-            type="password"
-            value={password}
-            autoComplete="current-password"
-            onChange={(e) => setPassword(e.target.value)}
-            required
-          />
-        </label>
-        <Button primary type="submit" disabled={isPending}>
-          Sign in
-        </Button>
-      </Form>
-      {error && <Failure text={problemText(error)} />}
-    </>
+    <Form
+      className="space-y-3"
+      failed={error && problemText(error)}
+      onSend={() => {
+        send({ username, password });
+      }}
+    >
+      <label className="block">
+        Name
+        <input
+          className={field}
+          value={username}
+          autoComplete="username"
+          onChange={(e) => setUsername(e.target.value)}
+          required
+        />
+      </label>
+      <label className="block">
+        Password
+        <input
+          className={field}
+          type="password"
+          value={password}
+          autoComplete="current-password"
+          onChange={(e) => setPassword(e.target.value)}
+          required
+        />
+      </label>
+      <Button primary type="submit" disabled={isPending}>
+        Sign in
+      </Button>
+    </Form>
   );
 }

@@ -22,10 +22,12 @@ export function useSession() {
   });
 }
 
+const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
+
 export function useSignIn() {
   const queries = useQueryClient();
   return useOnce({
-    mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
+    mutationFn: signIn,
     // What whoever sat here before had on the page is not shown while one's own is on its way.
     onSuccess: () => queries.resetQueries(),
   });
@@ -38,7 +40,7 @@ export function useSignIn() {
 export function useSignInAgain() {
   const queries = useQueryClient();
   return useOnce({
-    mutationFn: (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body })),
+    mutationFn: signIn,
     onSuccess: (session, body) => {
       const before = queries.getQueryData<Schemas["Session"]>(["session"]);
       if (before && before.user !== session.user) {

@@ -170,19 +170,19 @@ def _numbers(state: in_force.InForce, name: str) -> Said:
     if name == "window":
         return window_text(setup, result)
     if name == "pedal":
-        greatest, worst = setup.case.hydraulics.max_pedal_force_N, result.peak_pedal_force_N
+        reading = readings.pedal_used(setup, result)
         return say.PEDAL_LEFT(
-            greatest=greatest,
-            worst=worst,
-            left=greatest - worst,
+            greatest=reading.limit,
+            worst=reading.value,
+            left=reading.left,
             when=result.peak_pedal_s,
             front=result.front.least_mu,
             rear=result.rear.least_mu,
         )
     if name == "fluid":
-        peak = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+        reading = readings.hottest_fluid(setup, result)
         return say.FLUID_AT_AGE(
-            boiling=setup.boiling_C, age=state.standing.fluid_months, peak=peak, left=setup.boiling_C - peak
+            boiling=reading.limit, age=state.standing.fluid_months, peak=reading.value, left=reading.left
         )
     parts = [
         say.LIFE_LEFT(

@@ -177,10 +177,11 @@ def take_back(entry: Entry, machine: Machine) -> LogEntry:
 
 
 def _still_free(fitting: LogEntry) -> None:
-    """SolveError where what a fitting took off is on another machine by now."""
-    off = PadSet.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
-    pair = RotorPair.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
-    for thing in (*off[:1], *pair[:1]):
+    """SolveError where what a fitting took off is on another axle or machine by now."""
+    pads = PadSet.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
+    rotors = RotorPair.objects.filter(mountings__ended_by=fitting).filter(mountings__until_on=None)
+    thing = pads.first() or rotors.first()
+    if thing is not None:
         raise SolveError(f"{thing} that came off is on another axle or machine now: take it off there first.")
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Mapping
 from typing import Any, Literal, cast
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
@@ -18,7 +19,7 @@ from thermaxis.core.planning.inspection.diagnose import evidence_texts
 from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import ORDER, Ruling
 from thermaxis.formats.inspection_file import write_csv, write_json
-from thermaxis.formats.units import said_text
+from thermaxis.formats.units import worded
 
 
 def row_out(inspection: Inspection) -> schemas.InspectionRow:
@@ -108,10 +109,7 @@ def file_of(inspection: Inspection, kind: str) -> tuple[str, str, str]:
         (cell.name, cell_of(cell.name, wheels).kind, cell.value, "confirmed" if cell.confirmed else "")
         for cell in document.cells
     ]
-    overruled = _overruled(inspection)
-    verdicts = [
-        _line_of(ruling, overruled.get(ruling.subject)) for ruling in inspecting.assessment_of(inspection).rulings
-    ]
+    verdicts = [_line_of(ruling) for ruling in worded(document.model_dump(mode="json"))["rulings"]]
     return name, write_csv(head, cells, verdicts), "text/csv"
 
 
@@ -134,12 +132,13 @@ def _overruled(inspection: Inspection) -> dict[str, schemas.OverruledOut]:
     }
 
 
-def _line_of(ruling: Ruling, overruled: schemas.OverruledOut | None) -> tuple[str, str, str]:
-    """A verdict in a file: on what, its word, and why in metric units."""
+def _line_of(ruling: Mapping[str, Any]) -> tuple[str, str, str]:
+    """A verdict in a file: on what, its word, and why; of a ruling whose sentences are said already."""
+    subject, word, overruled = ruling["subject"], ruling["word"], ruling["overruled"]
     if overruled:
-        return ruling.subject, overruled.word, f"overruled: {overruled.reason}; computed: {ruling.word}"
-    text = f" {said_text(ruling.text)}" if ruling.text else ""
-    return ruling.subject, ruling.word, f"{said_text(ruling.headline)}.{text}"
+        return subject, overruled["word"], f"overruled: {overruled['reason']}; computed: {word}"
+    text = f" {ruling['text']}" if ruling["text"] else ""
+    return subject, word, f"{ruling['headline']}.{text}"
 
 
 def _ruling_out(ruling: Ruling, overruled: dict[str, schemas.OverruledOut]) -> schemas.RulingOut:

@@ -91,13 +91,15 @@ def hoses_out(machine: Machine, day: dt.date) -> list[schemas.HosesOut]:
 
 def _hoses(axle: AxleName, row: Hose | None, day: dt.date) -> schemas.HosesOut:
     if row is None:
-        nothing = dict.fromkeys(("kind", "age_months", "fitted_on", "fitted_km", "state", "change_on"))
-        return schemas.HosesOut(axle=axle, **cast(Any, nothing))
-    found = hose_life(row.months_on(day))
+        return schemas.HosesOut(
+            axle=axle, kind=None, age_months=None, fitted_on=None, fitted_km=None, state=None, change_on=None
+        )
+    months = row.months_on(day)
+    found = hose_life(months)
     return schemas.HosesOut(
         axle=axle,
         kind=cast(Any, row.kind),
-        age_months=row.months_on(day),
+        age_months=months,
         fitted_on=row.fitted_on,
         fitted_km=row.fitted_km,
         state=cast(State, found.state),

@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.core.planning.life.hoses import MOST_MONTHS
 
 HoseKind = Literal["rubber", "braided"]
 
@@ -65,7 +66,7 @@ class HosesOut(Schema):
 class HosesAsk(Schema):
     axle: AxleName
     kind: HoseKind
-    age_months: float = Field(ge=0, le=600, allow_inf_nan=False)
+    age_months: float = Field(ge=0, le=MOST_MONTHS, allow_inf_nan=False)
 
 
 class PartLifeOut(Schema):

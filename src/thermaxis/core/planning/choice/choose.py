@@ -283,8 +283,8 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
             return "rotor worn out", worn.text
     if not result.stopped:
         return "cannot stop", say.DOES_NOT_STOP()
-    worst = min(heat_margins(setup, result), key=lambda margin: (margin.left, margin.limit))
-    if worst.left < 0:
+    if figure.lowest_margin_K < 0:
+        worst = min(heat_margins(setup, result), key=lambda margin: (margin.left, margin.limit))
         return _too_hot(worst, candidate, result)
     if figure.fluid_margin_K < 0:
         return "fluid boils", say.FLUID_BOILS(

@@ -161,7 +161,7 @@ def pedal_used(setup: Setup, result: Result) -> Reading:
         value=worst,
         unit="N",
         limit=greatest,
-        left=greatest - worst,
+        left=pedal_left(setup, result),
         fill=_share(worst, 1.25 * greatest),
         notch=0.8,
         state="over" if limited else judge(worst, CLOSE_PEDAL_SHARE * greatest, greatest, rising=True),
@@ -183,10 +183,10 @@ def hottest_fluid(setup: Setup, result: Result) -> Reading:
         value=peak,
         unit="degC",
         limit=setup.boiling_C,
-        left=setup.boiling_C - peak,
+        left=fluid_margin(setup, result),
         fill=_share(peak, 1.2 * setup.boiling_C),
         notch=1 / 1.2,
-        state=judge(setup.boiling_C - peak, CLOSE_FLUID_K, 0.0, rising=False),
+        state=judge(fluid_margin(setup, result), CLOSE_FLUID_K, 0.0, rising=False),
         detail=axle,
     )
 
