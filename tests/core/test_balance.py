@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -17,8 +15,7 @@ from thermaxis.core.records import Case, Statics
 
 def test_axle_loads_by_hand() -> None:
     # Hand: 1100 kg, 60 % front, h/L = 0.52/2.5: at 0.5 g 0.104 of the weight moves forward.
-    vehicle = plain_case().vehicle
-    front, rear = axle_loads(vehicle, 0.5)
+    front, rear = axle_loads(plain_case(), 0.5)
     weight = 1100 * GRAVITY
     assert front == pytest.approx(weight * (0.6 + 0.5 * 0.208))
     assert rear == pytest.approx(weight * (0.4 - 0.5 * 0.208))
@@ -26,13 +23,51 @@ def test_axle_loads_by_hand() -> None:
 
 @given(decel=st.floats(0.0, 1.5), speed=st.floats(0.0, 70.0))
 def test_loads_add_up_to_weight_and_lift(decel: float, speed: float) -> None:
-    vehicle = changed(plain_case(), vehicle__front_lift_area_m2=0.2, vehicle__rear_lift_area_m2=-0.1).vehicle
-    front, rear = axle_loads(vehicle, decel, speed, 1.2)
-    assert front + rear == pytest.approx(1100 * GRAVITY + 0.5 * 1.2 * speed**2 * 0.1)
+    case = changed(plain_case(), vehicle__front_lift_area_m2=0.2, vehicle__rear_lift_area_m2=-0.1)
+    front, rear = axle_loads(case, decel, speed)
+    density = 101325 / (287.05 * 293.15)
+    assert front + rear == pytest.approx(1100 * GRAVITY + 0.5 * density * speed**2 * 0.1)
+
+
+def test_push_and_nose_load_by_hand_moments() -> None:
+    # Hand: moments about the rear contact: L N_f = m g phi L + m a h + F_t h_h - W_n b; about the front: the rest.
+    case = load("hauler-descent")
+    vehicle, trailer = case.vehicle, case.trailer
+    assert trailer is not None
+    decel = 0.4 * GRAVITY
+    push = (1 - trailer.brake_share) * trailer.mass_kg * decel
+    length, mass = vehicle.wheelbase_m, vehicle.mass_kg
+    about_rear = mass * GRAVITY * vehicle.front_fraction * length + mass * decel * vehicle.cg_height_m
+    about_rear += push * trailer.hitch_height_m - trailer.nose_load_N * trailer.hitch_overhang_m
+    about_front = mass * GRAVITY * (1 - vehicle.front_fraction) * length - mass * decel * vehicle.cg_height_m
+    about_front += -push * trailer.hitch_height_m + trailer.nose_load_N * (length + trailer.hitch_overhang_m)
+    front, rear = axle_loads(case, 0.4)
+    assert front == pytest.approx(about_rear / length, rel=1e-12)
+    assert rear == pytest.approx(about_front / length, rel=1e-12)
+    assert front + rear == pytest.approx(mass * GRAVITY + trailer.nose_load_N, rel=1e-12)
+    # At rear lift exactly nothing is left behind; beyond it the front carries all.
+    assert axle_loads(case, rear_lift_g(case))[1] == pytest.approx(0.0, abs=1e-6)
+    front, rear = axle_loads(case, rear_lift_g(case) + 0.3)
+    assert front == pytest.approx(mass * GRAVITY + trailer.nose_load_N)
+    assert rear == 0.0
+
+
+def test_a_pushing_trailer_changes_who_locks_and_how_hard_the_rig_can_stop() -> None:
+    towing = load("hauler-descent")
+    alone = changed(towing, trailer=None)
+    pushed, free = lock_up(towing, 100.0), lock_up(alone, 100.0)
+    assert towing.trailer is not None
+    # Hand: both axles at their grip carry vehicle and nose load, and slow what the trailer pushes as well.
+    weight, nose = towing.vehicle.mass_kg * GRAVITY, towing.trailer.nose_load_N
+    whole = weight + 0.65 * 1750 * GRAVITY
+    assert 1750 * (1 - towing.trailer.brake_share) == pytest.approx(0.65 * 1750)
+    assert pushed.best_possible_g == pytest.approx(towing.vehicle.tyre_grip * (weight + nose) / whole)
+    assert pushed.best_possible_g < free.best_possible_g == pytest.approx(towing.vehicle.tyre_grip)
+    assert pushed.decel_g < free.decel_g
 
 
 def test_rear_lift_by_hand() -> None:
-    assert rear_lift_g(load("twin-repeated-stops").vehicle) == pytest.approx(0.51 * 1.42 / 0.64)
+    assert rear_lift_g(load("twin-repeated-stops")) == pytest.approx(0.51 * 1.42 / 0.64)
 
 
 def equal_adhesion_case(rear_share: float) -> Case:
@@ -98,11 +133,19 @@ def test_a_rider_keeps_the_share_until_a_circuit_runs_out() -> None:
     assert curve[-1].decel_g * 272 * GRAVITY == pytest.approx(min(forces[0] / 0.88, forces[1] / 0.12))
 
 
-def test_statics_do_not_know_the_trailer() -> None:
+def test_statics_know_the_trailer() -> None:
     case = load("hauler-descent")
     assert case.statics is not None
-    alone = statics(changed(case, trailer=None), case.statics)
-    assert statics(case, case.statics) == alone
+    alone, towing = statics(changed(case, trailer=None), case.statics), statics(case, case.statics)
+    # The same pedal, the same forces; more to slow with them, and the nose load holds the rear down.
+    assert towing.front_force_N == alone.front_force_N
+    assert towing.decel_g == pytest.approx(alone.decel_g * 2480 / (2480 + 0.65 * 1750))
+    assert towing.rear_lift_g < alone.rear_lift_g
+    assert towing.rear_adhesion is not None
+    assert alone.rear_adhesion is not None
+    assert towing.rear_adhesion < alone.rear_adhesion
     more = statics(case, Statics(pedal_force_N=300, rotor_C=200))
-    assert more.decel_g > alone.decel_g
-    assert math.isfinite(more.front_adhesion)
+    assert more.decel_g > towing.decel_g
+    # A motorcycle's rear wheel that is in the air uses no adhesion.
+    twin = load("twin-repeated-stops")
+    assert statics(twin, Statics(pedal_force_N=220, rotor_C=100)).rear_adhesion is None

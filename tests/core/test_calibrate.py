@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
+from collections.abc import Sequence
 
 import numpy as np
 import pytest
@@ -19,11 +20,11 @@ from thermaxis.core.planning.verdict.uncertainty import INPUTS, AxleSpread, Spre
 from thermaxis.core.records import Case
 from thermaxis.core.results import HISTORY_FIELDS, Result
 
-COOLING, PAD_HEAT = INPUTS.index("front.cooling_factor"), INPUTS.index("front.pad_heat_factor")
+COOLING, BACKING = INPUTS.index("front.cooling_factor"), INPUTS.index("front.backing_conductance_W_per_K")
 TIMES = (60.0, 150.0, 300.0)
 
 
-def read(case: Case, hidden: dict[int, float], noise: np.ndarray) -> list[Evidence]:
+def read(case: Case, hidden: dict[int, float], noise: np.ndarray, sigma_K: float = 15.0) -> list[Evidence]:
     """Three pyrometer readings of a front ring whose truth is `hidden`, each with its own error in K."""
     scale = np.ones((1, len(INPUTS)))
     for column, factor in hidden.items():
@@ -37,6 +38,7 @@ def read(case: Case, hidden: dict[int, float], noise: np.ndarray) -> list[Eviden
             ),
             since_s=since,
             speed_mps=15.0,
+            sigma_K=sigma_K,
         )
         for since, error in zip(TIMES, noise, strict=True)
     ]
@@ -70,14 +72,20 @@ def test_bands_after_a_calibration_are_narrower_and_still_hold_the_truth() -> No
     still = AxleSpread(mu=0.0, cooling=0.0, wear=0.0)
     inside, widths = 0, []
     for _ in range(30):
-        hidden = {COOLING: math.exp(0.2 * rng.standard_normal()), PAD_HEAT: math.exp(0.15 * rng.standard_normal())}
+        hidden = {COOLING: math.exp(0.2 * rng.standard_normal()), BACKING: math.exp(0.25 * rng.standard_normal())}
         found = calibrate(case, read(case, hidden, 15.0 * rng.standard_normal(3))).front
         assert found is not None
         axle = dataclasses.replace(
-            case.front, cooling_factor=case.front.cooling_factor * found.cooling, pad_heat_factor=found.pad_heat
+            case.front,
+            cooling_factor=case.front.cooling_factor * found.cooling,
+            backing_conductance_W_per_K=case.front.backing_conductance_W_per_K * found.backing,
         )
         spread = AxleSpread(
-            mu=0.0, wear=0.0, cooling=found.cooling_sigma, pad_heat=found.pad_heat_sigma, correlation=found.correlation
+            mu=0.0,
+            wear=0.0,
+            cooling=found.cooling_sigma,
+            fitted_backing=found.backing_sigma,
+            correlation=found.correlation,
         )
         setup = Setup(
             case=dataclasses.replace(case, front=axle), front_limits=limits, rear_limits=limits, boiling_C=230.0
@@ -86,7 +94,7 @@ def test_bands_after_a_calibration_are_narrower_and_still_hold_the_truth() -> No
         truth = changed(
             case,
             front__cooling_factor=case.front.cooling_factor * hidden[COOLING],
-            front__pad_heat_factor=hidden[PAD_HEAT],
+            front__backing_conductance_W_per_K=case.front.backing_conductance_W_per_K * hidden[BACKING],
         )
         inside += band.p10 <= simulate_one(truth).front.peak_surface_C <= band.p90
         widths.append(band.p90 - band.p10)
@@ -96,14 +104,59 @@ def test_bands_after_a_calibration_are_narrower_and_still_hold_the_truth() -> No
     assert np.median(widths) < 0.6 * (before.p90 - before.p10)
 
 
-def test_partition_in_the_case_is_the_sweeps_own() -> None:
+def on_the_caliper(truth: Case, errors: Sequence[float], sigma_K: float) -> list[Evidence]:
+    """Two readings of a front caliper, and the fields of a strip on either side of the hottest it has been."""
+    peak = simulate_one(truth).front.peak_fluid_C
+    found: list[Evidence] = [
+        Paint(axle="front", part="caliper", bound="at_least", value_C=5.0 * math.floor(peak / 5.0)),
+        Paint(axle="front", part="caliper", bound="less_than", value_C=5.0 * math.ceil(peak / 5.0)),
+    ]
+    for since, error in zip((30.0, 120.0), errors, strict=True):
+        rows = history(truth, after=After(since, 0.0))
+        value = float(rows[-1, HISTORY_FIELDS.index("front_fluid_C")] + error)
+        found.append(
+            Pyrometer(axle="front", part="caliper", value_C=value, since_s=since, speed_mps=0.0, sigma_K=sigma_K)
+        )
+    return found
+
+
+def test_a_hidden_conductance_comes_out_of_readings_on_the_caliper() -> None:
+    case, nominal = load("van-city-drag"), load("van-city-drag").front
+    rng = np.random.default_rng(5)
+    for _ in range(6):
+        hidden = {COOLING: math.exp(rng.uniform(-0.3, 0.3)), BACKING: math.exp(rng.uniform(-0.4, 0.4))}
+        truth = changed(
+            case,
+            front__cooling_factor=nominal.cooling_factor * hidden[COOLING],
+            front__backing_conductance_W_per_K=nominal.backing_conductance_W_per_K * hidden[BACKING],
+        )
+        # Thermocouples on ring and caliper: both factors come out.
+        sharp = calibrate(case, [*read(case, hidden, np.zeros(3), 1.0), *on_the_caliper(truth, (0.0, 0.0), 0.5)]).front
+        assert sharp is not None
+        assert sharp.cooling == pytest.approx(hidden[COOLING], rel=0.10)
+        assert sharp.backing == pytest.approx(hidden[BACKING], rel=0.10)
+        # A pyrometer from outside (3 K): the factors less well, but the fluid, which is what is acted on, does.
+        rough = [*read(case, hidden, 15.0 * rng.standard_normal(3))]
+        rough += on_the_caliper(truth, (3.0 * rng.standard_normal(2)).tolist(), 3.0)
+        found = calibrate(case, rough).front
+        assert found is not None
+        fitted = changed(
+            case,
+            front__cooling_factor=nominal.cooling_factor * found.cooling,
+            front__backing_conductance_W_per_K=nominal.backing_conductance_W_per_K * found.backing,
+        )
+        assert simulate_one(fitted).front.peak_fluid_C == pytest.approx(simulate_one(truth).front.peak_fluid_C, abs=5.0)
+
+
+def test_conductance_in_the_case_is_the_sweeps_own() -> None:
     # The factor a calibration stores must do to a case what the fit did to the packed one.
     case = load("roadster-circuit")
     scale = np.ones((1, len(INPUTS)))
-    scale[0, PAD_HEAT] = 1.4
+    scale[0, BACKING] = 1.4
     axles, vehicles = pack_draws(case, scale)
-    packed = run_packed(axles, vehicles, case.duty).axles["peak_surface"][0, 0]
-    assert simulate_one(changed(case, front__pad_heat_factor=1.4)).front.peak_surface_C == pytest.approx(packed)
+    packed = run_packed(axles, vehicles, case.duty).axles["peak_fluid"][0, 0]
+    more = changed(case, front__backing_conductance_W_per_K=1.4 * case.front.backing_conductance_W_per_K)
+    assert simulate_one(more).front.peak_fluid_C == pytest.approx(packed)
 
 
 def test_a_log_is_followed_through_the_whole_duty() -> None:

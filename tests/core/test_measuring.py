@@ -74,10 +74,10 @@ def test_the_lift_finds_the_height_that_moved_the_weight(
 
 def test_load_transfer_against_hand_worked_numbers() -> None:
     # Hand: 1100 kg, 60 % in front, h/L = 0.52/2.5; at 0.8 g 1100 * 9.80665 * 0.8 * 0.208 = 1795.0 N move forward.
-    front, rear = axle_loads(plain_case().vehicle, 0.8)
+    front, rear = axle_loads(plain_case(), 0.8)
     assert front == pytest.approx(0.6 * 1100 * 9.80665 + 1795.0, abs=0.1)
     assert rear == pytest.approx(0.4 * 1100 * 9.80665 - 1795.0, abs=0.1)
-    taller = scaled(plain_case(), "vehicle.cg_height_m", 1.1).vehicle
+    taller = scaled(plain_case(), "vehicle.cg_height_m", 1.1)
     assert axle_loads(taller, 0.8)[0] - front == pytest.approx(179.5, abs=0.1)
 
 

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
@@ -14,6 +14,7 @@ from tests.cases_data import changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import caliper, convection, fluid, friction, materials, partition, radiation, stress, torque
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force, rear_pressure
+from thermaxis.core.physics.packing import pack
 from thermaxis.core.physics.resistance import friction_force, regen_force, resisting_force
 from thermaxis.core.physics.wear import specific_wear, worn_depth
 from thermaxis.core.records import MATERIALS, PATTERNS
@@ -251,9 +252,28 @@ def test_heat_partition_limits() -> None:
 
 def test_caliper_chain_by_hand() -> None:
     axle = plain_case().front
-    assert caliper.pad_capacity(axle) == pytest.approx(2 * 2600 * 950 * 0.004 * 0.01)
-    assert caliper.pad_conductance(axle) == pytest.approx(2 * 1.6 * 0.004 / 0.005)
+    assert caliper.pad_heat(axle.pad) == pytest.approx(2600 * 950)
     assert caliper.backing_capacity(axle) == pytest.approx(2 * 7850 * 480 * 0.004 * 0.005)
+    assert caliper.caliper_capacity(axle) == pytest.approx(3.0 * 500)
+    # Packed: one pad and half a caliper, all per swept area of one face.
+    ring, area = pack([plain_case()])[0][0, 0], math.pi * (0.13**2 - 0.085**2)
+    assert ring["open_share"] == pytest.approx(1 - 0.004 / area)
+    assert ring["pad_conductivity"] == pytest.approx(1.6 * 0.004 / area)
+    assert ring["backing_to_caliper"] == pytest.approx(6.0 / (2 * area))
+    assert ring["gap_conductance"] == pytest.approx(0.5 / area)
+
+
+@settings(max_examples=60)
+@given(speed=st.floats(0.0, 90.0), wall=st.floats(-40.0, 1200.0), air=st.floats(-30.0, 45.0))
+def test_tabled_films_are_the_laws_own(speed: float, wall: float, air: float) -> None:
+    case = load("van-city-drag")
+    ring, rotor = pack([case])[0][0, 0], case.front.rotor
+    powers = convection.powers_at(speed, 96500.0)
+    face = convection.face_coefficient(speed, 2 * rotor.outer_radius_m, wall, air, 96500.0)
+    assert convection.face_film(powers, wall, air, ring) == pytest.approx(face, rel=5e-5)
+    passage = convection.vane_passage(rotor, case.vehicle.wheel_radius_front_m)
+    vane = convection.vane_coefficient(speed, *passage, wall, air, 96500.0)
+    assert convection.vane_film(powers, wall, air, ring) == pytest.approx(vane, rel=5e-5)
 
 
 # --- resistance --------------------------------------------------------------------------------------------------------

@@ -73,6 +73,12 @@ def choice(*names: str, default: str = REQUIRED) -> str:
     return field
 
 
+def flag(default: bool) -> bool:
+    """Declare a field that is true or false."""
+    field: bool = dataclasses.field(default=default, metadata={"flag": True})
+    return field
+
+
 class Checked:
     """Mixin: check every declared field when the record is built."""
 
@@ -81,6 +87,8 @@ class Checked:
             value = getattr(self, field.name)
             if "number" in field.metadata:
                 check_number(field.name, value, field.metadata["number"])
+            elif "flag" in field.metadata and not isinstance(value, bool):
+                raise FieldError(field.name, value, "true or false")
             elif "choice" in field.metadata and value not in field.metadata["choice"]:
                 raise FieldError(field.name, value, "one of " + ", ".join(field.metadata["choice"]))
         self.check()

@@ -1,6 +1,6 @@
 """Frozen input records of one computation: a machine, its surroundings and a duty, all in SI.
 
-Field names are those of the case file (`thermaxis-case/1`), the unit is in the name. Bounds are wide:
+Field names are those of the case file (`thermaxis-case/2`), the unit is in the name. Bounds are wide:
 they keep out what cannot be meant, not what is unusual.
 """
 
@@ -10,7 +10,7 @@ import functools
 import itertools
 from dataclasses import dataclass, field
 
-from thermaxis.core.checked import Checked, choice, number
+from thermaxis.core.checked import Checked, choice, flag, number
 from thermaxis.core.errors import FieldError
 
 MATERIALS = ("grey_iron", "high_carbon_iron", "stainless", "carbon_ceramic")
@@ -44,6 +44,7 @@ class Vehicle(Checked):
     rolling_coefficient: float = number(ge=0, le=0.2)
     engine_braking_N: float = number(ge=0, le=50000)
     tyre_grip: float = number(gt=0, le=3)
+    anti_lock: bool = flag(True)
     front_lift_area_m2: float = number(0.0, ge=-5, le=5)
     rear_lift_area_m2: float = number(0.0, ge=-5, le=5)
     rider_front_share: float | None = number(None, ge=0, le=1, optional=True)
@@ -57,6 +58,13 @@ class Trailer(Checked):
     mass_kg: float = number(ge=0, le=60000)
     brake_share: float = number(ge=0, le=1)
     nose_load_N: float = number(ge=0, le=50000)
+    hitch_height_m: float = number(0.45, ge=0, le=2)
+    hitch_overhang_m: float = number(1.1, ge=0, le=5)
+
+    @property
+    def pushed_mass_kg(self) -> float:
+        """What of the trailer its own brakes do not hold, in kg: `(1 - s_t) m_t`."""
+        return (1.0 - self.brake_share) * self.mass_kg
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -142,8 +150,6 @@ class Axle(Checked):
     backing_conductance_W_per_K: float = number(ge=0, le=500)
     gap_conductance_W_per_K: float = number(ge=0, le=100)
     cooling_factor: float = number(gt=0, le=20)
-    # Not in the case format: what a calibration found for the pads' side of the heat partition; 1 = by effusivity.
-    pad_heat_factor: float = number(1.0, gt=0, le=10)
 
     def check(self) -> None:
         ring = 3.14159 * (self.rotor.outer_radius_m**2 - self.rotor.inner_radius_m**2)
@@ -285,3 +291,5 @@ class Case(Checked):
     duty: Duty
     trailer: Trailer | None = None
     statics: Statics | None = None
+    # Not in the file: the fields an older file did not know, so that they took their defaults.
+    assumed: tuple[str, ...] = field(default=(), metadata={"outside_file": True})

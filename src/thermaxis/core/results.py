@@ -46,7 +46,7 @@ class StopResult:
 
 @dataclass(frozen=True, kw_only=True)
 class StaticsResult:
-    """Torque, balance and adhesion at one pedal force and rotor temperature, the vehicle without its trailer."""
+    """Torque, balance and adhesion at one pedal force and rotor temperature, with a trailer's push and nose load."""
 
     pressure_Pa: float
     front_torque_Nm: float
@@ -55,7 +55,7 @@ class StaticsResult:
     rear_force_N: float
     decel_g: float
     front_adhesion: float
-    rear_adhesion: float
+    rear_adhesion: float | None
     rear_lift_g: float
     front_heat_share: float
     rear_heat_share: float
@@ -66,7 +66,6 @@ class EnergyAccount:
     """Where the friction energy of all rotors went, in J: in = stored + lost."""
 
     friction_J: float
-    gap_J: float
     in_J: float
     stored_rotors_J: float
     stored_pads_and_calipers_J: float
@@ -98,6 +97,7 @@ class Result:
     peak_pedal_force_N: float
     peak_pedal_s: float
     force_limited_s: float
+    grip_limited_s: float
     stopped: bool
     energy_account: EnergyAccount
     warnings: tuple[Remark, ...]

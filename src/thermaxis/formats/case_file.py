@@ -1,8 +1,10 @@
-"""The case file `thermaxis-case/1`: one machine, one duty, one JSON document."""
+"""The case file `thermaxis-case/2`: one machine, one duty, one JSON document; `/1` is still read."""
 
 from __future__ import annotations
 
+import dataclasses
 import json
+from collections.abc import Iterator
 from typing import Any
 
 from thermaxis.core.errors import FieldError
@@ -11,7 +13,10 @@ from thermaxis.core.results import Result
 from thermaxis.formats.records_json import from_plain, to_plain
 from thermaxis.formats.units import said_text
 
-FORMAT = "thermaxis-case/1"
+FORMAT = "thermaxis-case/2"
+OLDER = "thermaxis-case/1"
+# What the older format did not know, where the case has the block it belongs to.
+NEW_FIELDS = (("vehicle", "anti_lock"), ("trailer", "hitch_height_m"), ("trailer", "hitch_overhang_m"))
 DUTIES: dict[Any, dict[str, Any]] = {Duty: {"stops": StopsDuty, "descent": DescentDuty, "trace": TraceDuty}}
 
 
@@ -24,11 +29,28 @@ def read_case(text: str) -> Case:
     if not isinstance(data, dict):
         raise FieldError("file", type(data).__name__, "a JSON object")
     stated = data.pop("format", None)
-    if stated != FORMAT:
-        raise FieldError("format", stated, repr(FORMAT))
+    if stated not in (FORMAT, OLDER):
+        raise FieldError("format", stated, f"{FORMAT!r} (or the older {OLDER!r})")
+    if stated == OLDER:
+        _refuse_new_fields(data)
     case = from_plain(Case, data, DUTIES)
     assert isinstance(case, Case)
+    if stated == OLDER:
+        case = dataclasses.replace(case, assumed=tuple(_assumed(case)))
     return case
+
+
+def _assumed(case: Case) -> Iterator[str]:
+    for block, name in NEW_FIELDS:
+        if (held := getattr(case, block)) is not None:
+            yield f"{block}.{name} {json.dumps(getattr(held, name))}"
+
+
+def _refuse_new_fields(data: dict[str, Any]) -> None:
+    for block, name in NEW_FIELDS:
+        held = data.get(block)
+        if isinstance(held, dict) and name in held:
+            raise FieldError(f"{block}.{name}", held[name], f"left out (unknown field of {OLDER})")
 
 
 def _no_constant(name: str) -> float:
@@ -41,10 +63,6 @@ def write_case(case: Case) -> str:
     # These two say 'none' by null: leaving them out is an error in the format.
     for name in ("booster_runout_N", "rear_knee_Pa"):
         plain["hydraulics"].setdefault(name, None)
-    for axle in ("front", "rear"):
-        # Newer than the format: left out where it says nothing, so that every reader of the format can follow.
-        if plain[axle]["pad_heat_factor"] == 1.0:
-            del plain[axle]["pad_heat_factor"]
     return json.dumps({"format": FORMAT, **plain}, indent=1)
 
 

@@ -13,10 +13,15 @@ from thermaxis.core.errors import FieldError
 UNION_BY_KIND = "kind"
 
 
+def in_file(record: Any) -> list[dataclasses.Field[Any]]:
+    """The fields of a record that a file carries."""
+    return [field for field in dataclasses.fields(record) if not field.metadata.get("outside_file")]
+
+
 def to_plain(value: Any) -> Any:
     """Turn a record (and what it holds) into dicts, lists and numbers; None fields are left out."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        pairs = ((field.name, getattr(value, field.name)) for field in dataclasses.fields(value))
+        pairs = ((field.name, getattr(value, field.name)) for field in in_file(value))
         return {name: to_plain(entry) for name, entry in pairs if entry is not None}
     if isinstance(value, tuple | list):
         return [to_plain(entry) for entry in value]
@@ -28,7 +33,7 @@ def from_plain(record: Any, data: Any, unions: dict[Any, dict[str, Any]] | None 
     if not isinstance(data, dict):
         raise FieldError("", data, "an object {...}")
     hints = typing.get_type_hints(record)
-    fields = {field.name: field for field in dataclasses.fields(record)}
+    fields = {field.name: field for field in in_file(record)}
     for name in data:
         if name not in fields:
             raise FieldError(name, data[name], "left out (unknown field); known: " + ", ".join(fields))

@@ -56,7 +56,7 @@ AXLE = (
 # Room in the wheel: the machine's, but not part of a case.
 ROOM = ("rim_radius_m", "caliper_reach_m")
 ROOM_PATHS = tuple(f"{position}.{name}" for position in ("front", "rear") for name in ROOM)
-TRAILER = ("mass_kg", "brake_share", "nose_load_N")
+TRAILER = ("mass_kg", "brake_share", "nose_load_N", "hitch_height_m", "hitch_overhang_m")
 REGEN = ("max_power_W", "max_decel_mps2", "fade_out_mps")
 OTHER = {"powertrain": ("power_W", "top_speed_mps"), "environment": ("air_C", "altitude_m"), "log": ("odometer_km",)}
 
@@ -207,7 +207,8 @@ def vehicle_record(machine: models.Machine, conditions: Conditions = AS_IT_STAND
                 fade_out_mps=machine.regen_fade_out_mps,
             )
     with under("vehicle"):
-        return records.Vehicle(kind=machine.kind, regen=regen, **{name: getattr(machine, name) for name in VEHICLE})
+        numbers = {name: getattr(machine, name) for name in VEHICLE}
+        return records.Vehicle(kind=machine.kind, anti_lock=machine.anti_lock, regen=regen, **numbers)
 
 
 def hydraulics_record(machine: models.Machine) -> records.Hydraulics:

@@ -188,6 +188,7 @@ class Machine(Owned, Removable):
     rolling_coefficient = models.FloatField()
     engine_braking_N = models.FloatField()
     tyre_grip = models.FloatField()
+    anti_lock = models.BooleanField(default=True)
     rider_front_share = models.FloatField(null=True)
     front_lift_area_m2 = models.FloatField(default=0.0)
     rear_lift_area_m2 = models.FloatField(default=0.0)
@@ -204,6 +205,9 @@ class Machine(Owned, Removable):
     trailer_mass_kg = models.FloatField(null=True)
     trailer_brake_share = models.FloatField(null=True)
     trailer_nose_load_N = models.FloatField(null=True)
+    # where it hangs: over the road, and behind the rear axle
+    trailer_hitch_height_m = models.FloatField(default=0.45)
+    trailer_hitch_overhang_m = models.FloatField(default=1.1)
     # pedal to master cylinder
     pedal_ratio = models.FloatField()
     pedal_efficiency = models.FloatField()

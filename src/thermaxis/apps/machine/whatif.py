@@ -61,7 +61,7 @@ def balance_of(
     # Statics do not depend on the duty; the shortest one keeps the case complete.
     case = CaseBuilder(standing, in_force.SHORTEST).case(standing.parts)
     answer = balance.statics(case, Statics(pedal_force_N=pedal_force_N, rotor_C=rotor_C))
-    front, rear = balance.axle_loads(case.vehicle, answer.decel_g)
+    front, rear = balance.axle_loads(case, answer.decel_g)
     peaks = (state.result.front.peak_surface_C, state.result.rear.peak_surface_C) if state else None
     faded = upgrade.as_hot(case, *peaks) if peaks else None
     return Balance(

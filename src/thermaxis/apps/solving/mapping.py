@@ -105,9 +105,10 @@ class CaseBuilder:
         cooling = self.duct_factor * (fit.cooling if fit else 1.0)
         if fit is None and cooling == 1.0:
             return axle
+        backing = axle.backing_conductance_W_per_K * (fit.backing if fit else 1.0)
         with garage.under(position):
             return dataclasses.replace(
-                axle, cooling_factor=axle.cooling_factor * cooling, pad_heat_factor=fit.pad_heat if fit else 1.0
+                axle, cooling_factor=axle.cooling_factor * cooling, backing_conductance_W_per_K=backing
             )
 
 

@@ -29,7 +29,7 @@ def spreads_of(state: in_force.InForce, rows: Sequence[life.LifeRow]) -> Spreads
 
 def narrowed(fit: AxleFit) -> AxleSpread:
     """The spread of an axle whose cooling has been fitted to measured temperatures."""
-    return AxleSpread(cooling=fit.cooling_sigma, pad_heat=fit.pad_heat_sigma, correlation=fit.correlation)
+    return AxleSpread(cooling=fit.cooling_sigma, fitted_backing=fit.backing_sigma, correlation=fit.correlation)
 
 
 def ranges(state: in_force.InForce, watch: Watch | None = None) -> Sweep:

@@ -53,9 +53,13 @@ CHANCE_PEDAL = Sentence(
 CROSSED = Sentence("{limit} {over:count} of {runs:count}")
 CROSSED_NONE = Sentence("none crosses any")
 SPREAD = Sentence("estimates taken off in every run, {axles|semicolons}; mass ±{mass:percent}")
-SPREAD_AXLE = Sentence("{axle} friction ±{mu:percent}, cooling σ {cooling:ratio}")
+SPREAD_AXLE = Sentence(
+    "{axle} friction ±{mu:percent}, cooling σ {cooling:ratio}, plates to caliper ±{backing:percent}, pad gap "
+    "±{gap:percent}, caliper mass and area ±{caliper:percent}"
+)
 SPREAD_CALIBRATED = Sentence(
-    "{axle} friction ±{mu:percent}, cooling σ {cooling:ratio}, heat into the pads σ {pad_heat:ratio}"
+    "{axle} friction ±{mu:percent}, cooling σ {cooling:ratio}, plates to caliper σ {backing:ratio} (both fitted), pad "
+    "gap ±{gap:percent}, caliper mass and area ±{caliper:percent}"
 )
 COLD = Sentence("front points {points|commas}: {mu:friction} at {at:temperature}")
 MU_POINT = Sentence("{mu:plain} at {at:temperature}")
@@ -96,6 +100,6 @@ PRESSURE_VALVE = Sentence(
 )
 CLAMP = Sentence("{pressure:pressure} × {area:area} × {efficiency:ratio} = {clamp:force}")
 FITTED_COOLING = Sentence(
-    "{axle} cooling × {cooling:ratio} and heat into the pads × {pad_heat:ratio}, fitted to temperatures measured on "
-    "this machine"
+    "{axle} cooling × {cooling:ratio} and conductance from backing plates to caliper × {backing:ratio}, fitted to "
+    "temperatures measured on this machine"
 )

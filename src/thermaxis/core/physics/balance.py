@@ -16,7 +16,7 @@ from thermaxis.core.physics.hydraulics import line_pressure, rear_pressure
 from thermaxis.core.physics.partition import rotor_heat_share
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.torque import brake_torque
-from thermaxis.core.records import Case, Hydraulics, Statics, Vehicle
+from thermaxis.core.records import Case, Hydraulics, Statics
 from thermaxis.core.results import StaticsResult
 
 Array = NDArray[np.float64]
@@ -26,25 +26,60 @@ LOCK_STEPS = 1200
 Load = TypeVar("Load", float, Array)
 
 
-def axle_loads(vehicle: Vehicle, decel_g: Load, speed_mps: float = 0.0, air_density: float = 1.2) -> tuple[Load, Load]:
-    """Front and rear axle load in N at a deceleration in g (Limpert 1999, ch. 7; physics.md section 3).
+def axle_loads(case: Case, decel_g: Load, speed_mps: float = 0.0) -> tuple[Load, Load]:
+    """Front and rear axle load in N on the flat at a deceleration in g (Limpert 1999, ch. 7; physics.md section 3).
 
-    `N_f = m g phi + m g z h/L + 0.5 rho Cl_f A v^2`, rear with the signs turned. Negative rear load = lifted.
+    `N_f = m g phi + m g z h/L + F_t h_h/L - W_n b/L + 0.5 rho Cl_f A v^2`, `N_r` with the signs turned and
+    `W_n (1 + b/L)`, `F_t = (1 - s_t) m_t g z`. Where `N_r` would be negative it is 0 and `N_f` carries both. The
+    engine's own, for one instant on any slope, is `grip.dynamic_loads`.
     """
+    vehicle, trailer, length = case.vehicle, case.trailer, case.vehicle.wheelbase_m
     weight = vehicle.mass_kg * GRAVITY
-    transfer = weight * decel_g * vehicle.cg_height_m / vehicle.wheelbase_m
-    dynamic = 0.5 * air_density * speed_mps**2
-    front = weight * vehicle.front_fraction + transfer + dynamic * vehicle.front_lift_area_m2
-    rear = weight * (1.0 - vehicle.front_fraction) - transfer + dynamic * vehicle.rear_lift_area_m2
-    return front, rear
+    moved = weight * decel_g * vehicle.cg_height_m / length
+    on_front = on_rear = 0.0
+    if trailer is not None:
+        moved = moved + trailer.pushed_mass_kg * GRAVITY * decel_g * trailer.hitch_height_m / length
+        on_front = -trailer.nose_load_N * trailer.hitch_overhang_m / length
+        on_rear = trailer.nose_load_N - on_front
+    dynamic = 0.5 * _density(case) * speed_mps**2
+    front = weight * vehicle.front_fraction + moved + on_front + dynamic * vehicle.front_lift_area_m2
+    rear = weight * (1.0 - vehicle.front_fraction) - moved + on_rear + dynamic * vehicle.rear_lift_area_m2
+    lifted = np.minimum(rear, 0.0)
+    if isinstance(decel_g, float):
+        return front + float(lifted), rear - float(lifted)
+    return front + lifted, rear - lifted
 
 
-def rear_lift_g(vehicle: Vehicle) -> float:
-    """Deceleration in g at which the rear wheel leaves the ground, `(1 - phi) L/h`.
+def _density(case: Case) -> float:
+    return case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
 
-    Braking harder would turn the vehicle over its front wheel (physics.md section 3).
+
+def pushed_weight(case: Case) -> float:
+    """Weight in N that a brake force slows: the vehicle's and what of the trailer its own brakes do not hold."""
+    pushed = case.trailer.pushed_mass_kg if case.trailer is not None else 0.0
+    return (case.vehicle.mass_kg + pushed) * GRAVITY
+
+
+def rear_lift_g(case: Case) -> float:
+    """Deceleration in g at which the rear wheels leave the ground, `(m g (1 - phi) L + W_n (L + b))/(m h + m_p h_h)/g`.
+
+    `m_p` what of the trailer pushes; without one `(1 - phi) L/h`. Braking harder would turn a motorcycle over its front
+    wheel (physics.md section 3).
     """
-    return (1.0 - vehicle.front_fraction) * vehicle.wheelbase_m / vehicle.cg_height_m
+    vehicle, trailer = case.vehicle, case.trailer
+    holding = vehicle.mass_kg * GRAVITY * (1.0 - vehicle.front_fraction) * vehicle.wheelbase_m
+    turning = vehicle.mass_kg * vehicle.cg_height_m
+    if trailer is not None:
+        holding += trailer.nose_load_N * (vehicle.wheelbase_m + trailer.hitch_overhang_m)
+        turning += trailer.pushed_mass_kg * trailer.hitch_height_m
+    return holding / (turning * GRAVITY)
+
+
+def best_possible_g(case: Case) -> float:
+    """Greatest deceleration in g the tyres allow, both axles at their grip, or rear lift where that comes first."""
+    nose = case.trailer.nose_load_N if case.trailer is not None else 0.0
+    held = case.vehicle.tyre_grip * (case.vehicle.mass_kg * GRAVITY + nose)
+    return min(held / pushed_weight(case), rear_lift_g(case))
 
 
 def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, float]:
@@ -74,13 +109,14 @@ def _torques(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, flo
 def statics(case: Case, question: Statics) -> StaticsResult:
     """Answer 'what does this pedal force give': pressure, torques, forces, deceleration and adhesion used.
 
-    Deceleration is brake force over the vehicle's own weight; the trailer's push and nose load are not in it.
+    Deceleration is brake force over the weight it slows, that of the trailer its own brakes do not hold included. Rear
+    adhesion is None where the rear has no load left.
     """
     pressure = line_pressure(question.pedal_force_N, case.hydraulics)
     front_torque, rear_torque = _torques(case, pressure, question.rotor_C)
     front_force, rear_force = axle_road_forces(case, pressure, question.rotor_C)
-    decel = (front_force + rear_force) / (case.vehicle.mass_kg * GRAVITY)
-    front_load, rear_load = axle_loads(case.vehicle, decel)
+    decel = (front_force + rear_force) / pushed_weight(case)
+    front_load, rear_load = axle_loads(case, decel)
     return StaticsResult(
         pressure_Pa=pressure,
         front_torque_Nm=front_torque,
@@ -89,10 +125,10 @@ def statics(case: Case, question: Statics) -> StaticsResult:
         rear_force_N=rear_force,
         decel_g=decel,
         front_adhesion=front_force / front_load,
-        rear_adhesion=rear_force / rear_load,
-        rear_lift_g=rear_lift_g(case.vehicle),
-        front_heat_share=rotor_heat_share(case.front.rotor, case.front.pad, case.front.pad_heat_factor),
-        rear_heat_share=rotor_heat_share(case.rear.rotor, case.rear.pad, case.rear.pad_heat_factor),
+        rear_adhesion=rear_force / rear_load if rear_load > 0.0 else None,
+        rear_lift_g=rear_lift_g(case),
+        front_heat_share=rotor_heat_share(case.front.rotor, case.front.pad),
+        rear_heat_share=rotor_heat_share(case.rear.rotor, case.rear.pad),
     )
 
 
@@ -109,7 +145,7 @@ class LockUp:
 
 @dataclass(frozen=True, kw_only=True)
 class BalancePoint:
-    """One point of the balance diagram: axle forces over weight, installed at a pressure and ideal at its sum."""
+    """One point of the balance diagram: axle forces over the weight they slow, installed at a pressure and ideal."""
 
     decel_g: float
     front_installed: float
@@ -122,19 +158,17 @@ def lock_up(case: Case, rotor_C: float, speed_mps: float = 0.0) -> LockUp:
     """Find the deceleration at which each axle reaches `tyre_grip`, raising the pressure along the installed line.
 
     An axle that does not lock within the greatest pedal force has None. The rear locks also where its load falls to
-    zero (lift). Best possible = the grip, or rear lift where that comes first. Resolved to 1/1200 of the pressure.
+    zero (lift). Push and nose load of a trailer are in. Resolved to 1/1200 of the pressure.
     """
-    vehicle = case.vehicle
-    grip = vehicle.tyre_grip
-    density = case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
+    grip = case.vehicle.tyre_grip
     forces = _installed_line(case, rotor_C, LOCK_STEPS)
-    decel = (forces[0] + forces[1]) / (vehicle.mass_kg * GRAVITY)
+    decel = (forces[0] + forces[1]) / pushed_weight(case)
     locks: list[float | None] = []
-    for force, load in zip(forces, axle_loads(vehicle, decel, speed_mps, density), strict=True):
-        reached = np.flatnonzero((force >= grip * np.maximum(load, 0.0)) & (force > 0))
+    for force, load in zip(forces, axle_loads(case, decel, speed_mps), strict=True):
+        reached = np.flatnonzero((force >= grip * load) & (force > 0))
         locks.append(float(decel[reached[0]]) if len(reached) else None)
     front, rear = locks
-    best = min(grip, rear_lift_g(vehicle))
+    best = best_possible_g(case)
     if front is None and rear is None:
         first, at = "none", float(decel[-1])
     elif front is None or (rear is not None and rear <= front):
@@ -170,20 +204,21 @@ def _open_valve(hydraulics: Hydraulics) -> Hydraulics:
 def balance_curve(case: Case, rotor_C: float, points: int = 41) -> tuple[BalancePoint, ...]:
     """The installed line and the ideal distribution from no braking to the greatest pedal force.
 
-    Ideal: each axle's force in proportion to its dynamic load, `F_i/W = z N_i/W` (Limpert 1999, ch. 7).
+    Ideal: each axle's force in proportion to its dynamic load, `F_i/W = z N_i/(N_f + N_r)`, a trailer's push and nose
+    load in (Limpert 1999, ch. 7).
     """
-    weight = case.vehicle.mass_kg * GRAVITY
+    weight = pushed_weight(case)
     curve = []
     for front, rear in zip(*_installed_line(case, rotor_C, points - 1), strict=True):
         decel = float(front + rear) / weight
-        front_load, rear_load = axle_loads(case.vehicle, decel)
+        front_load, rear_load = axle_loads(case, decel)
         curve.append(
             BalancePoint(
                 decel_g=decel,
                 front_installed=float(front) / weight,
                 rear_installed=float(rear) / weight,
-                front_ideal=decel * front_load / weight,
-                rear_ideal=decel * max(rear_load, 0.0) / weight,
+                front_ideal=decel * front_load / (front_load + rear_load),
+                rear_ideal=decel * rear_load / (front_load + rear_load),
             )
         )
     return tuple(curve)

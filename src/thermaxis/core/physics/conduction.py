@@ -1,8 +1,10 @@
-"""Heat flow through one cheek of a rotor: finite volumes from the friction face to the mid-plane or vane wall.
+"""Heat flow from the caliper through pad and ring to the vane wall: one chain of finite volumes per axle.
 
-Nodes: 0 the face (no capacity), 1..n the cells, n+1 the back (the vanes' capacity, none in a solid rotor).
-Equation: `rho c(T) dT/dt = d/dx(k(T) dT/dx)` (Carslaw and Jaeger 1959; physics.md section 6). Every flux is per
-unit area of one face. `ring` is one record of `packing.AXLE`, `disc` one of `packing.DISC`.
+Nodes: 0 caliper, 1 backing plate, then the pad's cells towards its friction face, the ring's cells from its face
+inwards, and last the back (the vanes' capacity, none in a solid rotor). Between the pad's last cell and the ring's
+first, `disc.first`, lies the interface, which stores nothing. Equation of cells: `rho c(T) dT/dt = d/dx(k(T) dT/dx)`
+(Carslaw and Jaeger 1959; physics.md sections 5, 6, 8). One face, one pad and half a caliper: every flux and capacity is
+per unit swept area of one face. `ring` is one record of `packing.AXLE`, `disc` one of `packing.DISC`.
 """
 
 from __future__ import annotations
@@ -19,33 +21,51 @@ from thermaxis.core.physics.radiation import radiated_flux, radiation_slope
 Array = NDArray[np.float64]
 
 
-def cell_fractions(cells: int, growth: float = 1.25) -> Array:
-    """Widths of the cells as fractions of the cheek, each `growth` times the one nearer the face; they sum to 1."""
-    widths = growth ** np.arange(cells)
-    return widths / widths.sum()
+@compiled
+def lay_out(ring_cells: Array, pad_cells: Array, start_C: float, ring: Any, disc: Any) -> None:
+    """Put a disc to `start_C` (degC) and lay out what does not change in a run; cells as ladders of `layers`.
+
+    Capacities in J/(m2 K) of caliper, plate and pad cells, masses in kg/m2 of ring cells and vanes; links in W/(m2 K)
+    of the cold side, 1/distance in 1/m of the ring's: link i joins nodes i and i + 1, the one before `first` is only
+    the pad's half of the interface and `face_spread` the ring's.
+    """
+    count, inside = ring_cells.shape[1] - 1, pad_cells.shape[1] - 1
+    first = inside + 2
+    disc.first, disc.last = first, first + count
+    disc.heat_start = 0.0
+    for i in range(first + count + 1):
+        disc.nodes[i] = start_C
+    disc.capacities[0], disc.capacities[1] = ring.caliper_capacity, ring.backing_capacity
+    disc.links[0] = ring.backing_to_caliper
+    for i in range(inside + 1):
+        # The pad's cells are numbered from its face, the nodes from the caliper.
+        disc.links[first - 1 - i] = ring.pad_conductivity / (pad_cells[1, i] * ring.pad_thickness)
+        if i < inside:
+            disc.capacities[first - 1 - i] = ring.pad_heat * pad_cells[0, i] * ring.pad_thickness
+    disc.face_spread = 1.0 / (ring.cheek * ring_cells[1, 0])
+    for i in range(count + 1):
+        node = first + i
+        disc.masses[node] = ring.density * ring_cells[0, i] * ring.cheek if i < count else ring.vane_mass_per_area
+        disc.heat[node] = disc.masses[node] * specific_enthalpy(start_C, ring.c0, ring.c1, ring.c_max)
+        disc.heat_start += disc.heat[node]
+        if i < count:
+            disc.spreads[node] = 1.0 / (ring.cheek * ring_cells[1, i + 1])
+    disc.surface = start_C
+    disc.face_link = conductivity(start_C, ring.k0, ring.k1, ring.k_min) * disc.face_spread
+    press(ring, disc)
 
 
 @compiled
-def lay_out(fractions: Array, start_C: float, ring: Any, disc: Any) -> None:
-    """Put a disc to `start_C` (degC) and lay out what does not change in a run.
+def press(ring: Any, disc: Any) -> None:
+    """Set the conductance from the ring's face to the pad's last cell, in W/(m2 K) of swept area.
 
-    Masses in kg/m2 of cells and vanes; 1/distance in 1/m of links: 0 joins face and first cell, i cells i and i+1,
-    n the last cell and the back.
+    Pressed (a friction force above 0): the pad's half cell alone, for both faces are one. Released: that in series
+    with the air gap, `G_gap` per pad (physics.md section 5).
     """
-    count = len(fractions)
-    disc.cells = count
-    disc.heat_start = 0.0
-    disc.nodes[0] = start_C
-    disc.spreads[0] = 2.0 / (ring.cheek * fractions[0])
-    for i in range(count + 1):
-        disc.nodes[i + 1] = start_C
-        disc.masses[i] = ring.density * fractions[i] * ring.cheek if i < count else ring.vane_mass_per_area
-        disc.heat[i] = disc.masses[i] * specific_enthalpy(start_C, ring.c0, ring.c1, ring.c_max)
-        disc.heat_start += disc.heat[i]
-        if i < count:
-            ahead = fractions[i + 1] if i + 1 < count else 0.0
-            disc.spreads[i + 1] = 2.0 / (ring.cheek * (fractions[i] + ahead))
-    disc.links[0] = conductivity(start_C, ring.k0, ring.k1, ring.k_min) * disc.spreads[0]
+    half_cell = disc.links[disc.first - 1]
+    disc.contact = half_cell
+    if disc.force <= 0.0:
+        disc.contact = half_cell * ring.gap_conductance / (half_cell + ring.gap_conductance)
 
 
 @compiled
@@ -56,102 +76,144 @@ def back_conductance(vane_h: float, ring: Any) -> float:
 
 @compiled
 def settle_face(air_C: float, ring: Any, disc: Any) -> None:
-    """Bring the massless face into balance between friction, first cell, air and radiation.
+    """Bring the massless interface into balance between friction, ring, pad, air and radiation.
 
-    `link (T_s - T_1) + h (T_s - T_a) + eps sigma (T_s^4 - T_a^4) = q`, radiation linearised about the face's present
-    temperature: with the link a thousand times the radiation slope, a guess 10 K off leaves 1e-4 K.
+    `q = link (T_i - T_ring) + contact (T_i - T_pad) + open (h (T_i - T_a) + eps sigma (T_i^4 - T_a^4))`, `open` the
+    share of the face no pad covers; radiation is linearised about the face's present temperature: with the link a
+    thousand times the radiation slope, a guess 10 K off leaves 1e-4 K.
     """
-    guess, link = disc.nodes[0], disc.links[0]
+    guess, link, contact, first = disc.surface, disc.face_link, disc.contact, disc.first
     slope = radiation_slope(guess, ring.emissivity)
-    right = link * disc.nodes[1] + disc.inflow + disc.face_film * air_C
-    right += slope * guess - radiated_flux(guess, air_C, ring.emissivity)
-    disc.nodes[0] = right / (link + disc.face_film + slope)
+    loss = ring.open_share * (disc.face_film + slope)
+    right = link * disc.nodes[first] + contact * disc.nodes[first - 1] + disc.inflow
+    right += ring.open_share * (disc.face_film * air_C + slope * guess - radiated_flux(guess, air_C, ring.emissivity))
+    disc.surface = right / (link + contact + loss)
 
 
 @compiled
 def net_fluxes(air_C: float, ring: Any, disc: Any) -> None:
-    """Settle the massless nodes, then write link conductances (W/m2K) and net inflow (W/m2) of cells and back.
+    """Settle the massless nodes, then write the ring's links (W/m2K) and the net inflow (W/m2) of every node.
 
     k is taken at the mean of both nodes: exact where k is linear in T. What one node loses the next gains, so a
     step that adds these fluxes conserves energy to rounding.
     """
-    count, nodes, links, net = disc.cells, disc.nodes, disc.links, disc.net
-    for i in range(count + 1):
-        links[i] = conductivity(0.5 * (nodes[i] + nodes[i + 1]), ring.k0, ring.k1, ring.k_min) * disc.spreads[i]
+    first, last, nodes, links, net = disc.first, disc.last, disc.nodes, disc.links, disc.net
+    disc.face_link = disc.face_spread * conductivity(0.5 * (disc.surface + nodes[first]), ring.k0, ring.k1, ring.k_min)
     settle_face(air_C, ring, disc)
-    surface = nodes[0]
-    entering = disc.inflow - disc.face_film * (surface - air_C) - radiated_flux(surface, air_C, ring.emissivity)
-    for i in range(1, count):
+    surface = disc.surface
+    entering = -disc.caliper_film * (nodes[0] - air_C)
+    for i in range(first - 1):
         leaving = links[i] * (nodes[i] - nodes[i + 1])
-        net[i - 1] = entering - leaving
+        net[i] = entering - leaving
         entering = leaving
+    into_pad = disc.contact * (surface - nodes[first - 1])
+    net[first - 1] = entering + into_pad
+    lost = disc.face_film * (surface - air_C) + radiated_flux(surface, air_C, ring.emissivity)
+    entering = disc.inflow - into_pad - ring.open_share * lost
+    for i in range(first, last - 1):
+        links[i] = conductivity(0.5 * (nodes[i] + nodes[i + 1]), ring.k0, ring.k1, ring.k_min) * disc.spreads[i]
+        leaving = links[i] * (nodes[i] - nodes[i + 1])
+        net[i] = entering - leaving
+        entering = leaving
+    back = last - 1
+    links[back] = disc.spreads[back] * conductivity(0.5 * (nodes[back] + nodes[last]), ring.k0, ring.k1, ring.k_min)
     outside = back_conductance(disc.vane_film, ring)
     if ring.vane_mass_per_area <= 0.0:
-        nodes[count + 1] = (links[count] * nodes[count] + outside * air_C) / (links[count] + outside)
-        leaving = outside * (nodes[count + 1] - air_C)
+        nodes[last] = (links[back] * nodes[back] + outside * air_C) / (links[back] + outside)
+        leaving = outside * (nodes[last] - air_C)
     else:
-        leaving = links[count] * (nodes[count] - nodes[count + 1])
-    net[count - 1] = entering - leaving
-    net[count] = leaving - outside * (nodes[count + 1] - air_C)
+        leaving = links[back] * (nodes[back] - nodes[last])
+    net[back] = entering - leaving
+    net[last] = leaving - outside * (nodes[last] - air_C)
 
 
 @compiled
 def factorise(tau: float, ring: Any, disc: Any) -> None:
-    """Factorise `C - tau dq/dT` of cells and back (tridiagonal), keeping the slopes it holds.
+    """Factorise `C - tau dq/dT` of the whole chain (tridiagonal), keeping the slopes it holds.
 
-    The massless face and (solid rotor) back are eliminated: they follow a fixed share of their neighbour's change.
+    The massless interface and (solid rotor) back are eliminated: they follow fixed shares of their neighbours'
+    changes.
     """
-    count, links = disc.cells, disc.links
-    disc.held_face, disc.held_vane = disc.face_film, disc.vane_film
-    disc.held_radiation = radiation_slope(disc.nodes[0], ring.emissivity)
-    loss = disc.held_face + disc.held_radiation
-    disc.held_share = links[0] / (links[0] + loss)
+    first, last, links = disc.first, disc.last, disc.links
+    disc.held_face, disc.held_vane, disc.held_caliper = disc.face_film, disc.vane_film, disc.caliper_film
+    disc.held_radiation = radiation_slope(disc.surface, ring.emissivity)
+    loss = ring.open_share * (disc.held_face + disc.held_radiation)
+    whole = 1.0 / (disc.face_link + disc.contact + loss)
+    disc.held_share, disc.held_pad_share = disc.face_link * whole, disc.contact * whole
     outside = back_conductance(disc.vane_film, ring)
     massive = ring.vane_mass_per_area > 0.0
-    disc.held_back_share = 1.0 if massive else links[count] / (links[count] + outside)
-    left, before = disc.held_share * loss, 0.0
-    for i in range(count):
-        capacity = disc.masses[i] * specific_heat(disc.nodes[i + 1], ring.c0, ring.c1, ring.c_max)
-        right = links[i + 1]
-        if i == count - 1 and not massive:
-            right = disc.held_back_share * outside
-        pivot = 1.0 / (capacity + tau * (left + right) - tau * links[i] * before)
-        disc.capacities[i], disc.pivots[i] = capacity, pivot
-        disc.lower[i] = tau * links[i] * pivot
-        before = tau * links[i + 1] * pivot
+    disc.held_back_share = 1.0 if massive else links[last - 1] / (links[last - 1] + outside)
+    across = disc.held_share * disc.contact
+    left, before, lower = disc.held_caliper, 0.0, 0.0
+    for i in range(first):
+        right = links[i] if i < first - 1 else across + disc.held_pad_share * loss
+        pivot = 1.0 / (disc.capacities[i] + tau * (left + right) - lower * before)
+        disc.pivots[i], disc.lower[i] = pivot, lower * pivot
+        left = links[i] if i < first - 1 else across
+        lower = tau * left
+        before = lower * pivot
         disc.upper[i] = before
-        left = links[i + 1]
-    disc.lower[0] = 0.0
-    disc.capacities[count], disc.pivots[count], disc.lower[count] = 0.0, 0.0, 0.0
+    left += disc.held_share * loss
+    for i in range(first, last):
+        capacity = disc.masses[i] * specific_heat(disc.nodes[i], ring.c0, ring.c1, ring.c_max)
+        right = links[i]
+        if i == last - 1 and not massive:
+            right = disc.held_back_share * outside
+        pivot = 1.0 / (capacity + tau * (left + right) - lower * before)
+        disc.capacities[i], disc.pivots[i], disc.lower[i] = capacity, pivot, lower * pivot
+        left = links[i]
+        lower = tau * left
+        before = lower * pivot
+        disc.upper[i] = before
+    disc.capacities[last], disc.pivots[last], disc.lower[last] = 0.0, 0.0, 0.0
     if massive:
-        capacity = disc.masses[count] * specific_heat(disc.nodes[count + 1], ring.c0, ring.c1, ring.c_max)
-        pivot = 1.0 / (capacity + tau * (left + outside) - tau * left * before)
-        disc.capacities[count], disc.pivots[count], disc.lower[count] = capacity, pivot, tau * left * pivot
+        capacity = disc.masses[last] * specific_heat(disc.nodes[last], ring.c0, ring.c1, ring.c_max)
+        pivot = 1.0 / (capacity + tau * (left + outside) - lower * before)
+        disc.capacities[last], disc.pivots[last], disc.lower[last] = capacity, pivot, lower * pivot
 
 
 @compiled
-def solve_factorised(count: int, right: Array, lower: Array, pivots: Array, upper: Array, out: Array) -> None:
-    """Solve the factorised system for the rates of change in K/s of `count` cells and the back, written to `out`."""
+def solve_factorised(last: int, right: Array, lower: Array, pivots: Array, upper: Array, out: Array) -> None:
+    """Solve the factorised system for the rates of change in K/s of nodes 0 to `last`, written to `out`."""
     out[0] = right[0] * pivots[0]
-    for i in range(1, count + 1):
+    for i in range(1, last + 1):
         out[i] = right[i] * pivots[i] + lower[i] * out[i - 1]
-    for i in range(count - 1, -1, -1):
+    for i in range(last - 1, -1, -1):
         out[i] += upper[i] * out[i + 1]
 
 
 @compiled
 def settle(ring: Any, disc: Any) -> None:
-    """Set the cells' (and massive back node's) temperatures from their stored heat."""
-    for i in range(disc.cells + 1):
+    """Set the temperatures of the ring's cells (and massive back) from their stored heat."""
+    for i in range(disc.first, disc.last + 1):
         if disc.masses[i] > 0.0:
-            disc.nodes[i + 1] = temperature_of_enthalpy(disc.heat[i] / disc.masses[i], ring.c0, ring.c1, ring.c_max)
+            disc.nodes[i] = temperature_of_enthalpy(disc.heat[i] / disc.masses[i], ring.c0, ring.c1, ring.c_max)
 
 
 @compiled
 def bulk_temperature(disc: Any) -> float:
     """Mass mean of the ring in degC, vanes included."""
     total, mass = 0.0, 0.0
-    for i in range(disc.cells + 1):
-        total += disc.masses[i] * disc.nodes[i + 1]
+    for i in range(disc.first, disc.last + 1):
+        total += disc.masses[i] * disc.nodes[i]
         mass += disc.masses[i]
     return total / mass
+
+
+@compiled
+def pad_temperature(disc: Any) -> float:
+    """Mean of the friction material in degC."""
+    total, capacity = 0.0, 0.0
+    for i in range(2, disc.first):
+        total += disc.capacities[i] * disc.nodes[i]
+        capacity += disc.capacities[i]
+    return total / capacity
+
+
+@compiled
+def stored_in_caliper(start_C: float, disc: Any) -> float:
+    """Heat in J/m2 stored over `start_C` in caliper, plate and pad."""
+    total = 0.0
+    for i in range(disc.first):
+        total += disc.capacities[i] * (disc.nodes[i] - start_C)
+    return total

@@ -11,12 +11,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from thermaxis.core.physics.braking import renew_films, resistance_at
+from thermaxis.core.physics.braking import brake, renew_films, wanted_force
 from thermaxis.core.physics.compiled import compiled
-from thermaxis.core.physics.conduction import bulk_temperature, lay_out, settle_face
-from thermaxis.core.physics.resistance import friction_force
+from thermaxis.core.physics.conduction import bulk_temperature, lay_out, pad_temperature, settle_face, stored_in_caliper
 from thermaxis.core.physics.schedule import CRUISE, IMPOSED, STOP
-from thermaxis.core.physics.stepping import account, brake, evaluate, finish, go_to_middle, put_to_end
+from thermaxis.core.physics.stepping import account, evaluate, finish, go_to_middle, put_to_end
 
 Array = NDArray[np.float64]
 # A force-limited stop is given up after this many times its wanted duration (and a minute): it is no stop.
@@ -37,8 +36,7 @@ def power_ramp(dt: float, middle: float, decel: float, angle: float, vehicle: An
     if motion.decel < decel:
         ratio = middle / motion.speed
     else:
-        wanted = friction_force(vehicle.inertia, decel, resistance_at(middle, angle, vehicle))
-        ratio = wanted * middle / motion.power
+        ratio = wanted_force(middle, decel, angle, vehicle) * middle / motion.power
     return 2.0 * (ratio - 1.0) / dt
 
 
@@ -47,29 +45,52 @@ def note_peaks(time: float, discs: Any, results: Any) -> None:
     """Raise both axles' peaks to the present state where it is higher."""
     for i in range(2):
         result, disc = results[i], discs[i]
-        surface, bulk = disc.nodes[0], bulk_temperature(disc)
+        surface, bulk = disc.surface, bulk_temperature(disc)
         if surface > result.peak_surface:
             result.peak_surface = surface
             result.peak_surface_s = time
-        if disc.lumps[2] > result.peak_fluid:
-            result.peak_fluid = disc.lumps[2]
+        if disc.nodes[0] > result.peak_fluid:
+            result.peak_fluid = disc.nodes[0]
             result.peak_fluid_s = time
         result.peak_bulk = max(result.peak_bulk, bulk)
-        result.peak_pad = max(result.peak_pad, disc.lumps[0])
+        result.peak_pad = max(result.peak_pad, pad_temperature(disc))
         result.peak_excess = max(result.peak_excess, surface - bulk)
         result.end_bulk = bulk
 
 
 @compiled
-def note_pressure(time: float, seconds: float, vehicle: Any, motion: Any, run: Any) -> None:
-    """Keep the greatest pressure and, over the `seconds` it stands for, how long more was wanted than there is."""
+def note_limits(kind: int, time: float, seconds: float, vehicle: Any, discs: Any, motion: Any, run: Any) -> None:
+    """Keep the greatest pressure and, over the `seconds` it stands for, what pedal, tyres and motor cannot give."""
     if motion.pressure > run.peak_pressure:
         run.peak_pressure = motion.pressure
         run.peak_pressure_s = time
-    if motion.pressure > vehicle.max_pressure * (1.0 - 1e-9) and seconds > 0.0:
-        run.limited_s += seconds
-        if run.first_limited_s < 0.0:
-            run.first_limited_s = time
+    if seconds <= 0.0 or motion.power + motion.regen_beyond <= 0.0:
+        return
+    at_most = motion.pressure > vehicle.max_pressure * (1.0 - 1e-9)
+    if kind == STOP:
+        if motion.short > 0 and at_most:
+            run.limited_s += seconds
+            if run.first_limited_s < 0.0:
+                run.first_limited_s = time
+                for i in range(2):
+                    run.limited_C[i], run.limited_mu[i] = discs[i].surface, discs[i].mu
+        if motion.short > 0 and motion.at_grip > 0:
+            run.grip_limited_s += seconds
+            if run.first_grip_s < 0.0:
+                run.first_grip_s = time
+    else:
+        if at_most:
+            run.overasked_s += seconds
+            if run.first_overasked_s < 0.0:
+                run.first_overasked_s = time
+        if motion.at_grip > 0:
+            run.beyond_grip_s += seconds
+            if run.first_beyond_s < 0.0:
+                run.first_beyond_s = time
+    if motion.regen_beyond > 0:
+        run.regen_beyond_s += seconds
+        if run.first_regen_s < 0.0:
+            run.first_regen_s = time
 
 
 @compiled
@@ -83,10 +104,10 @@ def write_sample(time: float, axles: Any, discs: Any, motion: Any, results: Any,
     for i in range(2):
         history[index, 3 + i] = discs[i].force * motion.speed / axles[i].rotors
         column = 5 + 4 * i
-        history[index, column] = discs[i].nodes[0]
+        history[index, column] = discs[i].surface
         history[index, column + 1] = results[i].end_bulk
-        history[index, column + 2] = discs[i].lumps[0]
-        history[index, column + 3] = discs[i].lumps[2]
+        history[index, column + 2] = pad_temperature(discs[i])
+        history[index, column + 3] = discs[i].nodes[0]
 
 
 @compiled
@@ -103,7 +124,7 @@ def wanted_in(segment: Any, speed: float, vehicle: Any) -> float:
     """Road force in N that a segment wants of the brakes at one of its speeds."""
     if segment.kind == CRUISE:
         return 0.0
-    return friction_force(vehicle.inertia, segment.decel, resistance_at(speed, segment.angle, vehicle))
+    return wanted_force(speed, segment.decel, segment.angle, vehicle)
 
 
 @compiled
@@ -153,8 +174,8 @@ def drive_segment(
     rise = (segment.v1 - segment.v0) / duration
     brake(kind, segment.v0, decel, angle, 2, axles, vehicle, discs, motion)
     while remaining > 1e-9:
-        note_pressure(time + elapsed, 0.0, vehicle, motion, run)
-        evaluate(axles, vehicle, discs, motion)
+        note_limits(kind, time + elapsed, 0.0, vehicle, discs, motion, run)
+        evaluate(axles, vehicle, discs)
         dt = next_step(step, longest, remaining)
         step = dt * limits[3] if dt >= 0.5 * step else step
         if kind == STOP:
@@ -166,11 +187,11 @@ def drive_segment(
         go_to_middle(dt, ramp, axles, discs)
         renew_films(middle, axles, vehicle, discs)
         brake(kind, middle, decel, angle, 2, axles, vehicle, discs, motion)
-        note_pressure(time + elapsed + 0.5 * dt, dt, vehicle, motion, run)
+        note_limits(kind, time + elapsed + 0.5 * dt, dt, vehicle, discs, motion, run)
         if motion.power > 0.0:
             run.braking_s += dt
-        evaluate(axles, vehicle, discs, motion)
-        finish(dt, axles, discs)
+        evaluate(axles, vehicle, discs)
+        finish(dt, discs)
         account(dt, middle, axles, vehicle, discs, results)
         put_to_end(dt, axles, discs)
         elapsed += dt
@@ -188,7 +209,7 @@ def drive_segment(
             settle_face(vehicle.air_C, axles[i], discs[i])
         note_peaks(time + elapsed, discs, results)
         write_sample(time + elapsed, axles, discs, motion, results, run, history)
-    note_pressure(time + elapsed, 0.0, vehicle, motion, run)
+    note_limits(kind, time + elapsed, 0.0, vehicle, discs, motion, run)
     return elapsed, step
 
 
@@ -197,7 +218,8 @@ def run_candidate(
     axles: Any,
     vehicle: Any,
     segments: Any,
-    fractions: Array,
+    ring_cells: Array,
+    pad_cells: Array,
     limits: Array,
     discs: Any,
     motion: Any,
@@ -213,17 +235,16 @@ def run_candidate(
     energy.
     """
     for i in range(2):
-        lay_out(fractions, vehicle.start_C, axles[i], discs[i])
-        for j in range(3):
-            discs[i].lumps[j] = vehicle.start_C
-        discs[i].force = 0.0
+        discs[i].force, discs[i].inflow = 0.0, 0.0
+        lay_out(ring_cells, pad_cells, vehicle.start_C, axles[i], discs[i])
         results[i].least_mu = np.inf
         results[i].peak_surface = -np.inf
         results[i].peak_fluid = -np.inf
         results[i].peak_bulk = -np.inf
         results[i].peak_pad = -np.inf
     run.stopped = 1
-    run.first_limited_s = -1.0
+    run.first_limited_s, run.first_grip_s, run.first_overasked_s = -1.0, -1.0, -1.0
+    run.first_beyond_s, run.first_regen_s = -1.0, -1.0
     motion.speed, motion.pressure = segments[0].v0, 0.0
     note_peaks(0.0, discs, results)
     write_sample(0.0, axles, discs, motion, results, run, history)
@@ -257,16 +278,12 @@ def run_candidate(
     run.duration = time
     for i in range(2):
         ring, disc = axles[i], discs[i]
-        results[i].end_surface = disc.nodes[0]
+        results[i].end_surface, results[i].end_fluid = disc.surface, disc.nodes[0]
         stored = -disc.heat_start
-        for j in range(disc.cells + 1):
+        for j in range(disc.first, disc.last + 1):
             stored += disc.heat[j]
         results[i].stored_ring = 2.0 * ring.ring_area * stored
-        results[i].stored_caliper = (
-            ring.pad_capacity * (disc.lumps[0] - vehicle.start_C)
-            + ring.backing_capacity * (disc.lumps[1] - vehicle.start_C)
-            + ring.caliper_capacity * (disc.lumps[2] - vehicle.start_C)
-        )
+        results[i].stored_caliper = 2.0 * ring.ring_area * stored_in_caliper(vehicle.start_C, disc)
 
 
 @compiled
@@ -274,7 +291,8 @@ def run_batch(
     axles: Any,
     vehicles: Any,
     segments: Any,
-    fractions: Array,
+    ring_cells: Array,
+    pad_cells: Array,
     limits: Array,
     discs: Any,
     motion: Any,
@@ -289,7 +307,8 @@ def run_batch(
             axles[n],
             vehicles[n],
             segments,
-            fractions,
+            ring_cells,
+            pad_cells,
             limits,
             discs,
             motion[0],

@@ -49,6 +49,20 @@ def rear_pressure(pressure: float, knee: float, slope: float) -> float:
 
 
 @compiled
+def pressure_behind(rear: float, knee: float, slope: float) -> float:
+    """Line pressure in Pa that gives a rear pressure behind the valve: the inverse of `rear_pressure`.
+
+    Where a valve lets nothing more through (slope 0), a slope of 1 % stands in: the pressure asked for stays a number.
+
+    >>> pressure_behind(4e6, 3e6, 0.5)
+    5000000.0
+    """
+    if rear <= knee:
+        return rear
+    return knee + (rear - knee) / max(slope, 0.01)
+
+
+@compiled
 def pressure_for_force(force: float, front: float, rear: float, knee: float, slope: float) -> float:
     """Common pressure in Pa at which both axles together give `force` (N).
 

@@ -1,4 +1,4 @@
-"""How friction heat divides between rotor and pads."""
+"""Where friction heat would go in a short stop: by effusivity."""
 
 from __future__ import annotations
 
@@ -30,11 +30,10 @@ def pad_effusivity(pad: Pad) -> float:
     return math.sqrt(pad.conductivity_W_per_mK * pad.density_kg_per_m3 * pad.specific_heat_J_per_kgK)
 
 
-def rotor_heat_share(rotor: Rotor, pad: Pad, pad_heat_factor: float = 1.0) -> float:
-    """Share of the friction heat that enters the rotor, 0 to 1.
+def rotor_heat_share(rotor: Rotor, pad: Pad) -> float:
+    """Share of the friction heat that enters the rotor in the short-time limit, 0 to 1.
 
-    `gamma = 1/(1 + f A_pad e_pad/(A_ring e_rotor))` (Charron 1943; physics.md section 5); `f` is 1 unless a
-    calibration found that the pads take more or less than their effusivity says.
+    `gamma = 1/(1 + A_pad e_pad/(A_ring e_rotor))` (Charron 1943; physics.md section 5): two half-spaces that share one
+    face temperature. Reported and tested, not used: over longer times the engine's own chain splits the heat.
     """
-    into_pad = pad_heat_factor * pad.area_m2 * pad_effusivity(pad)
-    return 1.0 / (1.0 + into_pad / (ring_area(rotor) * rotor_effusivity(rotor)))
+    return 1.0 / (1.0 + pad.area_m2 * pad_effusivity(pad) / (ring_area(rotor) * rotor_effusivity(rotor)))

@@ -17,17 +17,23 @@ from thermaxis.core.physics.hydraulics import line_pressure, pedal_force
 from thermaxis.core.physics.packing import AXLE_RESULT, Records, pack
 from thermaxis.core.physics.stress import thermal_stress
 from thermaxis.core.physics.wear import worn_depth
-from thermaxis.core.records import Axle, Case, TraceDuty
+from thermaxis.core.records import Axle, Case
 from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, StopResult
+from thermaxis.core.said import Said
 
 Array = NDArray[np.float64]
 HIGH_PRESSURE_PA = 2e7
+# Under this share of its best a friction is worth naming where the pedal was not enough.
+LOST_FRICTION = 0.9
 ASSUMPTIONS = (
     "hub conductance, face patterns, pad gap, caliper convection and backing conductance are estimates (physics.md)",
     "pads are bedded: friction acts at the mean radius of the swept band",
-    "both calipers of an axle are equal; the gap warms the pads but does not cool the ring",
+    "pressed pads and the ring share one face temperature; both calipers of an axle are equal",
+    "pads are as thick as the case says, all along: what the duty itself wears off is not taken off",
     "fluid temperature is that of the caliper behind the pistons",
 )
+
+ASSUMED = "{} is assumed: the file is of an edition that did not know it"
 
 
 def simulate(
@@ -79,10 +85,11 @@ def result_of(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
         peak_pedal_force_N=pedal_force(values["peak_pressure"], case.hydraulics),
         peak_pedal_s=values["peak_pressure_s"],
         force_limited_s=values["limited_s"],
+        grip_limited_s=values["grip_limited_s"],
         stopped=bool(values["stopped"]),
         energy_account=_account(case, rows),
         warnings=_warnings(case, values),
-        assumptions=ASSUMPTIONS,
+        assumptions=(*ASSUMPTIONS, *(ASSUMED.format(name) for name in case.assumed)),
         statics=statics(case, case.statics) if case.statics else None,
     )
 
@@ -112,13 +119,12 @@ def _account(case: Case, rows: list[dict[str, Any]]) -> EnergyAccount:
     def total(name: str) -> float:
         return float(rows[0][name] * case.front.rotors + rows[1][name] * case.rear.rotors)
 
-    entering = total("friction_energy") + total("gap_heat")
+    entering = total("friction_energy")
     stored = total("stored_ring") + total("stored_caliper")
     lost = sum(total(f"lost_{name}") for name in ("face", "radiation", "vanes", "hub", "caliper"))
     scale = max(abs(entering), abs(lost), 1.0)
     return EnergyAccount(
         friction_J=total("friction_energy"),
-        gap_J=total("gap_heat"),
         in_J=entering,
         stored_rotors_J=total("stored_ring"),
         stored_pads_and_calipers_J=total("stored_caliper"),
@@ -135,18 +141,40 @@ def _warnings(case: Case, run: dict[str, Any]) -> tuple[Remark, ...]:
     found = []
     if not run["stopped"]:
         found.append(Remark(code="cannot_stop", text=say.CANNOT_STOP()))
+    greatest = case.hydraulics.max_pedal_force_N
     if run["limited_s"] > 0:
-        greatest = case.hydraulics.max_pedal_force_N
-        when = run["first_limited_s"]
-        if isinstance(case.duty, TraceDuty) or case.duty.kind == "descent":
-            wanted = pedal_force(run["peak_pressure"], case.hydraulics)
-            text = say.FORCE_ASKED_FOR(wanted=wanted, greatest=greatest, when=when, limited=run["limited_s"])
-        else:
-            text = say.FADE(greatest=greatest, when=when)
+        found.append(Remark(code="force_limited", text=_limited_text(case, run)))
+    if run["overasked_s"] > 0:
+        wanted = pedal_force(run["peak_pressure"], case.hydraulics)
+        when, lasting = run["first_overasked_s"], run["overasked_s"]
+        text = say.FORCE_ASKED_FOR(wanted=wanted, greatest=greatest, when=when, limited=lasting)
         found.append(Remark(code="force_limited", text=text))
+    grip = case.vehicle.tyre_grip
+    for code, sentence, lasting, when in (
+        ("grip_limited", say.GRIP_LIMITED, run["grip_limited_s"], run["first_grip_s"]),
+        ("beyond_grip", say.BEYOND_GRIP, run["beyond_grip_s"], run["first_beyond_s"]),
+        ("regen_beyond_grip", say.REGEN_BEYOND_GRIP, run["regen_beyond_s"], run["first_regen_s"]),
+    ):
+        if lasting > 0:
+            found.append(Remark(code=code, text=sentence(grip=grip, when=when, lasting=lasting)))
     if (
         case.vehicle.rider_front_share is None
         and line_pressure(case.hydraulics.max_pedal_force_N, case.hydraulics) > HIGH_PRESSURE_PA
     ):
         found.append(Remark(code="pressure", text=say.PRESSURE(limit=HIGH_PRESSURE_PA)))
     return tuple(found)
+
+
+def _limited_text(case: Case, run: dict[str, Any]) -> Said:
+    """Why the greatest pedal force was not enough: friction of the axle that is furthest from its best, then."""
+    losses = []
+    for i, name in enumerate(("front", "rear")):
+        points = getattr(case, name).pad.mu
+        best_C, best = max(points, key=lambda point: point[1])
+        losses.append((run["limited_mu"][i] / best, run["limited_C"][i] < best_C, name, i))
+    kept, colder, name, i = min(losses)
+    greatest, when = case.hydraulics.max_pedal_force_N, run["first_limited_s"]
+    if kept > LOST_FRICTION:
+        return say.FORCE_LIMITED(greatest=greatest, when=when)
+    sentence = say.FORCE_LIMITED_COLD if colder else say.FORCE_LIMITED_FADE
+    return sentence(greatest=greatest, when=when, axle=name, mu=run["limited_mu"][i], at=run["limited_C"][i])

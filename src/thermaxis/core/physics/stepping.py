@@ -15,58 +15,20 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from thermaxis.core.physics.braking import axle_forces, resistance_at
-from thermaxis.core.physics.caliper import chain_flows, solve_chain
 from thermaxis.core.physics.compiled import compiled
-from thermaxis.core.physics.conduction import factorise, net_fluxes, settle, settle_face, solve_factorised
+from thermaxis.core.physics.conduction import factorise, net_fluxes, settle, solve_factorised
 from thermaxis.core.physics.packing import HEAT_BIN_K, HEAT_BINS
 from thermaxis.core.physics.radiation import radiated_flux
-from thermaxis.core.physics.resistance import friction_force
-from thermaxis.core.physics.schedule import CRUISE, STOP
 from thermaxis.core.physics.wear import specific_wear
 
 D = 1.0 - 1.0 / math.sqrt(2.0)
 
 
 @compiled
-def brake(
-    kind: int, speed: float, decel: float, angle: float, passes: int, axles: Any, vehicle: Any, discs: Any, motion: Any
-) -> None:
-    """Find both axles' forces at their own face temperatures and what the vehicle really does at `speed` (m/s).
-
-    Friction and face temperature are found in turn, `passes` times: a face leads its first cell by a few kelvin,
-    so each pass gains two digits.
-    """
-    motion.speed, motion.decel, motion.power, motion.pressure = speed, decel, 0.0, 0.0
-    discs[0].force, discs[1].force = 0.0, 0.0
-    discs[0].inflow, discs[1].inflow = 0.0, 0.0
-    if kind == CRUISE:
-        return
-    resisting = resistance_at(speed, angle, vehicle)
-    wanted = friction_force(vehicle.inertia, decel, resisting)
-    if wanted <= 0.0:
-        return
-    for _ in range(passes):
-        motion.pressure = axle_forces(wanted, axles, vehicle, kind == STOP, discs)
-        for i in range(2):
-            ring, disc = axles[i], discs[i]
-            disc.inflow = ring.heat_share * disc.force * speed / (ring.rotors * 2.0 * ring.ring_area)
-            settle_face(vehicle.air_C, ring, disc)
-    given = discs[0].force + discs[1].force
-    if kind == STOP:
-        motion.decel = min(decel, (given + resisting) / vehicle.inertia)
-    motion.power = given * speed
-
-
-@compiled
-def evaluate(axles: Any, vehicle: Any, discs: Any, motion: Any) -> None:
-    """Right-hand side of both axles: net heat of every cell (W/m2) and of pads, backings, caliper (W)."""
+def evaluate(axles: Any, vehicle: Any, discs: Any) -> None:
+    """Right-hand side of both axles: net heat of every node in W/m2 of swept face."""
     for i in range(2):
-        ring, disc = axles[i], discs[i]
-        net_fluxes(vehicle.air_C, ring, disc)
-        gap = 0.0 if disc.force > 0.0 else ring.gap_conductance
-        into_pads = (1.0 - ring.heat_share) * disc.force * motion.speed / ring.rotors
-        chain_flows(disc.lumps, into_pads, gap, disc.nodes[0], disc.caliper_film, vehicle.air_C, ring, disc.flows)
+        net_fluxes(vehicle.air_C, axles[i], discs[i])
 
 
 @compiled
@@ -76,32 +38,24 @@ def go_to_middle(dt: float, ramp: float, axles: Any, discs: Any) -> None:
     for i in range(2):
         ring, disc = axles[i], discs[i]
         factorise(tau, ring, disc)
-        disc.held_caliper = disc.caliper_film
-        disc.held_gap = 0.0 if disc.force > 0.0 else ring.gap_conductance
-        disc.net[0] += tau * disc.held_share * ramp * disc.inflow
-        solve_factorised(disc.cells, disc.net, disc.lower, disc.pivots, disc.upper, disc.rates)
-        disc.nodes[0] += half * disc.rates[0]
-        for j in range(disc.cells + 1):
-            disc.nodes[j + 1] += half * disc.rates[j]
-        solve_chain(disc.flows, tau, disc.held_gap, disc.held_caliper, ring, disc.lump_rates)
-        for j in range(3):
-            disc.lump_start[j] = disc.lumps[j]
-            disc.lumps[j] += half * disc.lump_rates[j]
+        first = disc.first
+        disc.net[first] += tau * disc.held_share * ramp * disc.inflow
+        disc.net[first - 1] += tau * disc.held_pad_share * ramp * disc.inflow
+        solve_factorised(disc.last, disc.net, disc.lower, disc.pivots, disc.upper, disc.rates)
+        disc.surface += half * (disc.held_share * disc.rates[first] + disc.held_pad_share * disc.rates[first - 1])
+        for j in range(disc.last + 1):
+            disc.start[j] = disc.nodes[j]
+            disc.nodes[j] += half * disc.rates[j]
 
 
 @compiled
-def finish(dt: float, axles: Any, discs: Any) -> None:
+def finish(dt: float, discs: Any) -> None:
     """Second half: solve k2 from the middle's right-hand side; `change` keeps k2 - k1 for the account."""
-    tau = D * dt
     for i in range(2):
-        ring, disc = axles[i], discs[i]
-        for j in range(disc.cells + 1):
+        disc = discs[i]
+        for j in range(disc.last + 1):
             disc.net[j] -= disc.capacities[j] * disc.rates[j]
-        solve_factorised(disc.cells, disc.net, disc.lower, disc.pivots, disc.upper, disc.change)
-        disc.flows[0] -= ring.pad_capacity * disc.lump_rates[0]
-        disc.flows[1] -= ring.backing_capacity * disc.lump_rates[1]
-        disc.flows[2] -= ring.caliper_capacity * disc.lump_rates[2]
-        solve_chain(disc.flows, tau, disc.held_gap, disc.held_caliper, ring, disc.lump_change)
+        solve_factorised(disc.last, disc.net, disc.lower, disc.pivots, disc.upper, disc.change)
 
 
 @compiled
@@ -110,39 +64,39 @@ def account(dt: float, speed: float, axles: Any, vehicle: Any, discs: Any, resul
     tau = D * dt
     for i in range(2):
         ring, result, disc = axles[i], results[i], discs[i]
-        surface, back = disc.nodes[0], disc.nodes[disc.cells + 1]
+        surface, first, last = disc.surface, disc.first, disc.last
         both_faces = 2.0 * ring.ring_area * dt
-        late = tau * disc.held_share * disc.change[0]
-        result.lost_face += both_faces * (disc.face_film * (surface - vehicle.air_C) + disc.held_face * late)
+        late = tau * (disc.held_share * disc.change[first] + disc.held_pad_share * disc.change[first - 1])
+        uncovered = both_faces * ring.open_share
+        result.lost_face += uncovered * (disc.face_film * (surface - vehicle.air_C) + disc.held_face * late)
         radiated = radiated_flux(surface, vehicle.air_C, ring.emissivity)
-        result.lost_radiation += both_faces * (radiated + disc.held_radiation * late)
-        last = disc.cells if ring.vane_mass_per_area > 0.0 else disc.cells - 1
-        late = tau * disc.held_back_share * disc.change[last]
-        over = back - vehicle.air_C
+        result.lost_radiation += uncovered * (radiated + disc.held_radiation * late)
+        changing = last if ring.vane_mass_per_area > 0.0 else last - 1
+        late = tau * disc.held_back_share * disc.change[changing]
+        over = disc.nodes[last] - vehicle.air_C
         result.lost_hub += both_faces * ring.hub_per_area * (over + late)
         result.lost_vanes += both_faces * ring.wetted_ratio * (disc.vane_film * over + disc.held_vane * late)
-        late = tau * disc.lump_change[2]
-        result.lost_caliper += dt * (disc.caliper_film * (disc.lumps[2] - vehicle.air_C) + disc.held_caliper * late)
-        result.gap_heat -= dt * disc.held_gap * tau * disc.lump_change[0]
+        late = tau * disc.change[0]
+        over = disc.nodes[0] - vehicle.air_C
+        result.lost_caliper += both_faces * (disc.caliper_film * over + disc.held_caliper * late)
         if disc.force > 0.0:
             energy = dt * disc.force * speed / ring.rotors
             result.friction_energy += energy
             result.wear_work += energy * specific_wear(surface, ring.wear, ring.wear_knee, ring.wear_scale)
             result.heat_bins[min(HEAT_BINS - 1, max(0, int(surface / HEAT_BIN_K)))] += energy
             result.least_mu = min(result.least_mu, disc.mu)
-        else:
-            result.gap_heat += dt * ring.gap_conductance * (surface - disc.lumps[0])
 
 
 @compiled
 def put_to_end(dt: float, axles: Any, discs: Any) -> None:
-    """Add the step to stored heat and lumps and set temperatures from them; the face keeps its lead for a guess."""
+    """Add the step to stored heat and cold side, set temperatures from them; the face keeps its lead for a guess."""
     for i in range(2):
         disc = discs[i]
-        lead = disc.nodes[0] - disc.nodes[1]
-        for j in range(disc.cells + 1):
+        first = disc.first
+        lead = disc.surface - disc.nodes[first]
+        for j in range(first):
+            disc.nodes[j] = disc.start[j] + dt * (disc.rates[j] + disc.change[j])
+        for j in range(first, disc.last + 1):
             disc.heat[j] += dt * disc.capacities[j] * (disc.rates[j] + disc.change[j])
-        for j in range(3):
-            disc.lumps[j] = disc.lump_start[j] + dt * (disc.lump_rates[j] + disc.lump_change[j])
         settle(axles[i], disc)
-        disc.nodes[0] = disc.nodes[1] + lead
+        disc.surface = disc.nodes[first] + lead

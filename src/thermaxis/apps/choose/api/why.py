@@ -133,7 +133,7 @@ def _inputs(found: Sequence[Sensitivity], estimates: set[str]) -> list[why_schem
 
 
 def _fitted(fits: Mapping[str, AxleFit]) -> list[Said]:
-    return [say.FITTED_COOLING(axle=axle, cooling=fit.cooling, pad_heat=fit.pad_heat) for axle, fit in fits.items()]
+    return [say.FITTED_COOLING(axle=axle, cooling=fit.cooling, backing=fit.backing) for axle, fit in fits.items()]
 
 
 def _assumptions(fits: Mapping[str, AxleFit], result: Result) -> list[SaidOut]:
@@ -152,7 +152,6 @@ def _energy(result: Result) -> dict[str, float]:
         "lost in the vanes": account.lost_vanes_J,
         "lost through hubs": account.lost_hubs_J,
         "lost from calipers": account.lost_calipers_J,
-        "lent by the rings across the pad gap": account.gap_J,
     }
 
 

@@ -11,6 +11,8 @@ from pydantic import Field
 from thermaxis.apps.accounts.api.fields import AxleName, Finite
 from thermaxis.apps.solving.api.schemas import WhatIf
 
+PartName = Literal["ring", "caliper"]
+
 
 class QuestionAsk(WhatIf):
     question: str = Field(min_length=1, max_length=40)
@@ -24,6 +26,7 @@ class QuestionsOut(Schema):
 class PyrometerIn(Schema):
     kind: Literal["pyrometer"]
     axle: AxleName
+    part: PartName = "ring"
     value_C: Finite
     since_s: Finite
     speed_mps: Finite
@@ -32,6 +35,7 @@ class PyrometerIn(Schema):
 class PaintIn(Schema):
     kind: Literal["paint"]
     axle: AxleName
+    part: PartName = "ring"
     bound: Literal["at_least", "less_than"]
     value_C: Finite
 
@@ -53,14 +57,15 @@ class CalibrationAsk(Schema):
 class AxleFitOut(Schema):
     cooling: float
     cooling_sigma: float
-    pad_heat: float
-    pad_heat_sigma: float
+    backing: float
+    backing_sigma: float
     correlation: float
 
 
 class ResidualOut(Schema):
     kind: Literal["pyrometer", "at_least", "less_than", "logged"]
     axle: AxleName
+    part: PartName
     measured_C: float
     before_C: float
     after_C: float

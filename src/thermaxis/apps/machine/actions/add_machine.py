@@ -23,7 +23,7 @@ from thermaxis.apps.garage import mapping, querysets
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Axle, Duty, Machine, Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.machine.actions.change_machine import USUAL_TRAILER
+from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK, USUAL_TRAILER
 from thermaxis.apps.solving.mapping import pad_record
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.machine.classes import VehicleClass, class_named, estimates, paths
@@ -68,6 +68,8 @@ def add_machine(
     )
     marked = [path for path, entry in guesses.items() if entry.value is not None and entry.high != entry.low]
     marked += [path for path in SURROUNDINGS if path not in known]
+    if chosen.kind != "motorcycle":
+        marked.append(ANTI_LOCK)
     # Nobody is asked for it here: it is cast in the hat, and a guess until somebody has read it there.
     marked += [f"{position}.rotor.{DISCARD}" for position in AXLES]
     with act(scope, "add_machine") as entry:
@@ -113,6 +115,7 @@ def _machine_row(
         kind=chosen.kind,
         vehicle_class=chosen.name,
         driven=chosen.driven,
+        anti_lock=chosen.anti_lock,
         odometer_km=values.get("log.odometer_km") or 0.0,
         duty=duty,
         regen_axle=chosen.driven if chosen.regen else "",

@@ -17,7 +17,15 @@ from thermaxis.core.planning.machine.classes import MassPart, class_named, loade
 
 TEXTS = {"name": 120, "note": 240, "front.caliper_kind": 24, "rear.caliper_kind": 24}
 # What a trailer is until someone says otherwise: a loaded two-axle trailer with overrun brakes (estimate).
-USUAL_TRAILER = {"trailer_mass_kg": 1000.0, "trailer_brake_share": 0.6, "trailer_nose_load_N": 700.0}
+USUAL_TRAILER = {
+    "trailer_mass_kg": 1000.0,
+    "trailer_brake_share": 0.6,
+    "trailer_nose_load_N": 700.0,
+    "trailer_hitch_height_m": 0.45,
+    "trailer_hitch_overhang_m": 1.1,
+}
+# The one word that may be an estimate, by its place among the numbers.
+ANTI_LOCK = "vehicle.anti_lock"
 USUAL_REGEN = {"regen_max_power_W": 60e3, "regen_max_decel_mps2": 2.0, "regen_fade_out_mps": 3.0}
 
 
@@ -51,7 +59,7 @@ def change_machine(
 
 
 def change_words(scope: Scope, machine: Machine, words: Mapping[str, str], seen: Mapping[str, str] = {}) -> Machine:
-    """Check and save words by their paths: names, owner, class, fluid, driven wheels, trailer and regen on or off.
+    """Check and save words by their paths: names, owner, class, fluid, driven wheels, anti-lock, trailer and regen.
 
     FieldError names the one that is not allowed, Clash the one that is not as it was `seen`.
     """
@@ -88,6 +96,7 @@ def words_of(standing: Standing) -> dict[str, str]:
         "vehicle_class": machine.vehicle_class,
         "fluid": standing.fill.fluid.name,
         "driven": machine.driven,
+        "anti_lock": "yes" if machine.anti_lock else "no",
         "regen": machine.regen_axle,
         "trailer": "yes" if towing else "no",
         **calipers,
@@ -120,6 +129,9 @@ def _set_word(machine: Machine, axles: Mapping[str, object], path: str, word: st
         machine.vehicle_class = word
     elif path == "driven":
         machine.driven = word
+    elif path == "anti_lock":
+        machine.anti_lock = _yes(path, word)
+        machine.estimates = [entry for entry in machine.estimates if entry != ANTI_LOCK]
     elif path == "trailer":
         _hitch(machine, _yes(path, word))
     elif path == "regen":
@@ -129,7 +141,9 @@ def _set_word(machine: Machine, axles: Mapping[str, object], path: str, word: st
             _usual(machine, USUAL_REGEN, [f"regen.{name}" for name in REGEN])
         machine.regen_axle = word
     else:
-        raise FieldError(path, word, "one of name, note, owner, vehicle_class, fluid, driven, trailer, regen")
+        raise FieldError(
+            path, word, "one of name, note, owner, vehicle_class, fluid, driven, anti_lock, trailer, regen"
+        )
 
 
 def owner_named(machine: Machine, name: str) -> Owner:

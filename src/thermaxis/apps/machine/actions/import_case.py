@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import dataclasses
 import datetime as dt
 import json
 import math
 from typing import Any
 
-from thermaxis import __version__
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import MuPoint, Pad, Provenance
 from thermaxis.apps.fitted.actions.correct import change_parts
-from thermaxis.apps.fitted.models import Calibration
 from thermaxis.apps.fitted.parts import AXLES, PAD_NUMBERS, ROTOR_NUMBERS, ROTOR_WORDS
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.actions.save_duty import save_duty
@@ -21,9 +18,9 @@ from thermaxis.apps.garage.mapping import AXLE, HYDRAULICS, TRAILER, VEHICLE
 from thermaxis.apps.garage.models import Duty, Machine, RecordedRun
 from thermaxis.apps.log.act import act
 from thermaxis.apps.machine.actions.add_machine import add_machine, free_name
+from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.convection import altitude_of
-from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.duty.duties import as_trace
 from thermaxis.core.records import Case, DescentDuty, StopsDuty, TraceDuty
 from thermaxis.formats.case_file import read_case
@@ -63,7 +60,6 @@ def import_case(scope: Scope, document: dict[str, Any], on: dt.date) -> Machine:
         }
         change_parts(scope, machine, words)
         _pads(machine, case, name)
-        _calibrated(machine, case)
         entry.about(machine)
     return machine
 
@@ -90,6 +86,11 @@ def _fill(machine: Machine, case: Case) -> None:
     machine.rear_knee_Pa = case.hydraulics.rear_knee_Pa
     nothing = {"vehicle.rider_front_share", "hydraulics.booster_runout_N", "hydraulics.rear_knee_Pa"}
     machine.estimates = [path for path in machine.estimates if path not in nothing]
+    machine.anti_lock = case.vehicle.anti_lock
+    # What an older file did not know is an estimate here, too; what this one says is none.
+    told = {ANTI_LOCK, *(f"trailer.{name}" for name in TRAILER)}
+    assumed = [path for path in (entry.split()[0] for entry in case.assumed) if path in told]
+    machine.estimates = [*(path for path in machine.estimates if path not in told), *assumed]
     regen = case.vehicle.regen
     machine.regen_axle = regen.axle if regen else ""
     if regen:
@@ -132,29 +133,6 @@ def _pads(machine: Machine, case: Case, name: str) -> None:
         pads = standing.pads(position)
         pads.pad = pad
         pads.save(update_fields=["pad"])
-
-
-def _calibrated(machine: Machine, case: Case) -> None:
-    """A heat partition that was fitted before the export stays fitted; its cooling is in the cooling factor already."""
-    fits = {
-        position: dataclasses.asdict(
-            AxleFit(cooling=1.0, pad_heat=factor, cooling_sigma=0.2, pad_heat_sigma=0.2, correlation=0.0)
-        )
-        for position in AXLES
-        if (factor := getattr(case, position).pad_heat_factor) != 1.0
-    }
-    if fits:
-        assert machine.duty is not None
-        Calibration.objects.create(
-            workshop=machine.workshop,
-            machine=machine,
-            duty=machine.duty,
-            evidence=[],
-            front=fits.get("front"),
-            rear=fits.get("rear"),
-            residuals=[],
-            engine_version=__version__,
-        )
 
 
 def _duty(scope: Scope, case: Case, name: str) -> Duty:

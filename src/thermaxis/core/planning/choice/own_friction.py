@@ -31,9 +31,9 @@ class Braking(Checked):
 def friction_from_braking(case: Case, braking: Braking) -> float:
     """Friction coefficient that gives a measured deceleration at a measured pedal force, both axles alike.
 
-    Road forces are proportional to mu at one pressure, so `mu = F/(F_f + F_r at mu = 1)` with `F = k m a` less drag,
-    rolling and engine braking (physics.md sections 1, 2 and 4); regeneration must be off. Raises FieldError where
-    the braking is weaker than what slows the vehicle anyway. Valid while no wheel locks.
+    Road forces are proportional to mu at one pressure, so `mu = F/(F_f + F_r at mu = 1)` with `F = k m a` (and a
+    trailer's push) less drag, rolling and engine braking (physics.md sections 1, 2 and 4); regeneration must be off.
+    Raises FieldError where the braking is weaker than what slows the vehicle anyway. Valid while no wheel locks.
     """
     vehicle = case.vehicle
     density = case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
@@ -45,9 +45,12 @@ def friction_from_braking(case: Case, braking: Braking) -> float:
         vehicle.mass_kg,
         0.0,
     )
-    wanted = friction_force(vehicle.rotating_mass_factor * vehicle.mass_kg, braking.decel_mps2, resisting)
+    inertia = vehicle.rotating_mass_factor * vehicle.mass_kg
+    if case.trailer is not None:
+        inertia += case.trailer.pushed_mass_kg
+    wanted = friction_force(inertia, braking.decel_mps2, resisting)
     if wanted <= 0:
-        least = resisting / (vehicle.rotating_mass_factor * vehicle.mass_kg)
+        least = resisting / inertia
         raise FieldError("decel_mps2", braking.decel_mps2, f"more than {least:.2f}, which drag and engine do alone")
     pressure = line_pressure(braking.pedal_N, case.hydraulics)
     reference = 200.0

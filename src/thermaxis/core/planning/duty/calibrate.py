@@ -1,4 +1,7 @@
-"""Fit the two numbers nobody can look up, cooling factor and heat partition, to temperatures someone measured."""
+"""Fit the two numbers nobody can look up to temperatures someone measured.
+
+Cooling factor of the ring, and conductance from backing plates to caliper: what decides ring and fluid.
+"""
 
 from __future__ import annotations
 
@@ -21,9 +24,10 @@ from thermaxis.core.results import HISTORY_FIELDS
 
 Array = NDArray[np.float64]
 AXLES = ("front", "rear")
-# Sigmas of the logarithm before any reading (estimates): cooling as in the sweep, partition as pads differ.
+PARTS = ("ring", "caliper")
+# Sigmas of the logarithm before any reading (estimates): as in the sweep; +-40 %, all alike, is 0.25.
 COOLING_PRIOR = 0.20
-PAD_HEAT_PRIOR = 0.15
+BACKING_PRIOR = 0.25
 # Evidence must take this share off the prior's sigma, or it says too little to be worth keeping.
 LEAST_GAIN = 0.25
 PAINT_SIGMA_K = 15.0
@@ -37,9 +41,10 @@ DIFFERENCE = 0.02
 
 @dataclass(frozen=True, kw_only=True)
 class Pyrometer(Checked):
-    """A surface temperature of the ring taken some time after the duty's last braking."""
+    """A temperature of the ring's surface, or of the caliper, taken some time after the duty's last braking."""
 
     axle: str = choice(*AXLES)
+    part: str = choice(*PARTS, default="ring")
     value_C: float = number(ge=-50, le=1300)
     since_s: float = number(ge=0, le=7200)
     speed_mps: float = number(ge=0, le=100)
@@ -48,9 +53,10 @@ class Pyrometer(Checked):
 
 @dataclass(frozen=True, kw_only=True)
 class Paint(Checked):
-    """What temperature paint or a strip at the rotor's edge says about the hottest the ring has been."""
+    """What temperature paint or a strip says of the hottest it has been: the ring at its edge, or the caliper."""
 
     axle: str = choice(*AXLES)
+    part: str = choice(*PARTS, default="ring")
     bound: str = choice("at_least", "less_than")
     value_C: float = number(ge=-50, le=1300)
 
@@ -83,15 +89,15 @@ Evidence = Pyrometer | Paint | Logged
 
 @dataclass(frozen=True, kw_only=True)
 class AxleFit:
-    """What one axle's evidence says: factors on its cooling and on the heat its pads take, with their spread.
+    """What one axle's evidence says: factors on its cooling and on the conductance from plates to caliper, with spread.
 
     Sigmas are those of the logarithm; `correlation` ties the two, for they explain a reading in each other's place.
     """
 
     cooling: float
     cooling_sigma: float
-    pad_heat: float
-    pad_heat_sigma: float
+    backing: float
+    backing_sigma: float
     correlation: float
 
 
@@ -101,6 +107,7 @@ class Residual:
 
     kind: str
     axle: str
+    part: str
     measured_C: float
     before_C: float
     after_C: float
@@ -118,7 +125,7 @@ class Calibration:
 
 
 def calibrate(case: Case, evidence: Sequence[Evidence], watch: Watch | None = None) -> Calibration:
-    """Fit cooling factor and heat partition of each axle that has evidence.
+    """Fit cooling factor and backing conductance of each axle that has evidence.
 
     Least squares in logarithms, with the priors as further residuals (a maximum a posteriori estimate); a paint bound
     pulls only while it is broken. The covariance is that of the linearised problem at the fit. Raises SolveError where
@@ -127,7 +134,7 @@ def calibrate(case: Case, evidence: Sequence[Evidence], watch: Watch | None = No
     if not evidence:
         raise SolveError("Enter at least one measured temperature.")
     axles = [i for i, name in enumerate(AXLES) if any(entry.axle == name for entry in evidence)]
-    priors = np.array([COOLING_PRIOR, PAD_HEAT_PRIOR] * len(axles))
+    priors = np.array([COOLING_PRIOR, BACKING_PRIOR] * len(axles))
     problem = _Problem(case, evidence, axles)
     steps = 0
 
@@ -177,13 +184,13 @@ def predicted_C(case: Case, evidence: Sequence[Evidence]) -> tuple[float, ...]:
 
 
 def _fit(x: Array, covariance: Array) -> AxleFit:
-    cooling, pad_heat = (math.sqrt(float(covariance[k, k])) for k in range(2))
+    cooling, backing = (math.sqrt(float(covariance[k, k])) for k in range(2))
     return AxleFit(
         cooling=math.exp(float(x[0])),
         cooling_sigma=cooling,
-        pad_heat=math.exp(float(x[1])),
-        pad_heat_sigma=pad_heat,
-        correlation=float(np.clip(covariance[0, 1] / (cooling * pad_heat), -1.0, 1.0)),
+        backing=math.exp(float(x[1])),
+        backing_sigma=backing,
+        correlation=float(np.clip(covariance[0, 1] / (cooling * backing), -1.0, 1.0)),
     )
 
 
@@ -210,6 +217,7 @@ def _residual(entry: Evidence, before: Array, after: Array) -> Residual:
     return Residual(
         kind=kind,
         axle=entry.axle,
+        part="ring" if isinstance(entry, Logged) else entry.part,
         measured_C=float(measured.mean()),
         before_C=float(before.mean()),
         after_C=float(after.mean()),
@@ -238,7 +246,9 @@ class _Problem:
         self.case = case
         self.evidence = evidence
         self.columns = [
-            INPUTS.index(f"{AXLES[i]}.{name}") for i in axles for name in ("cooling_factor", "pad_heat_factor")
+            INPUTS.index(f"{AXLES[i]}.{name}")
+            for i in axles
+            for name in ("cooling_factor", "backing_conductance_W_per_K")
         ]
 
     def predict(self, x: Array) -> list[Array]:
@@ -275,11 +285,13 @@ class _Problem:
         for entry in self.evidence:
             axle = AXLES.index(entry.axle)
             if isinstance(entry, Pyrometer):
-                column = runs[After(entry.since_s, entry.speed_mps)]["end_surface"][:, axle]
+                name = "end_fluid" if entry.part == "caliper" else "end_surface"
+                column = runs[After(entry.since_s, entry.speed_mps)][name][:, axle]
                 found.append(column[:, None])
             elif isinstance(entry, Paint):
                 # Paint sits at the edge, away from the face's flashes: it sees the ring's mean.
-                found.append(whole["peak_bulk"][:, axle][:, None])
+                name = "peak_fluid" if entry.part == "caliper" else "peak_bulk"
+                found.append(whole[name][:, axle][:, None])
             else:
                 times = np.asarray(entry.t_s)[_thin(len(entry.t_s))]
                 surface = HISTORY_FIELDS.index(f"{entry.axle}_surface_C")

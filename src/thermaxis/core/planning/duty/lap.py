@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 
 from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.balance import rear_lift_g
 from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.records import Environment, TraceDuty, Vehicle, check_size
@@ -129,8 +128,9 @@ def check_length(elements: Sequence[Element]) -> None:
 
 
 def braking_decel(vehicle: Vehicle, driver: DriverLevel) -> float:
-    """Deceleration in m/s2 the driver brakes at: a share of grip, and never beyond 90 % of rear lift."""
-    return min(driver.braking * vehicle.tyre_grip, 0.9 * rear_lift_g(vehicle)) * GRAVITY
+    """Deceleration in m/s2 the driver brakes at: a share of grip, at most 90 % of rear lift, `(1 - phi) L/h`."""
+    lift = (1.0 - vehicle.front_fraction) * vehicle.wheelbase_m / vehicle.cg_height_m
+    return min(driver.braking * vehicle.tyre_grip, 0.9 * lift) * GRAVITY
 
 
 def _lay_out(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from thermaxis.core.messages import explain as say
-from thermaxis.core.physics.balance import axle_loads, axle_road_forces, lock_up
+from thermaxis.core.physics.balance import axle_loads, axle_road_forces, lock_up, pushed_weight
 from thermaxis.core.physics.chain import PAD_CLEARANCE_M, chain
 from thermaxis.core.physics.hydraulics import line_pressure, master_area
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
@@ -110,13 +110,13 @@ def _stress_text(s: Subject) -> Said:
 
 
 def _lock_text(s: Subject) -> Said:
-    lock, vehicle = lock_up(s.case, LOCK_CHECK_C), s.case.vehicle
-    front, rear = axle_loads(vehicle, lock.decel_g)
+    lock = lock_up(s.case, LOCK_CHECK_C)
+    front, rear = axle_loads(s.case, lock.decel_g)
     ends = [
         say.LOCK_NEVER(axle=axle) if at is None else say.LOCK_AT(axle=axle, at=at * GRAVITY)
         for axle, at in (("front", lock.front_lock_g), ("rear", lock.rear_lock_g))
     ]
-    return say.LOCK(grip=vehicle.tyre_grip, ends=ends, at=lock.decel_g * GRAVITY, front=front, rear=rear)
+    return say.LOCK(grip=s.case.vehicle.tyre_grip, ends=ends, at=lock.decel_g * GRAVITY, front=front, rear=rear)
 
 
 def _share_text(s: Subject) -> Said:
@@ -159,12 +159,18 @@ def chance_text(found: Sweep) -> Said:
 
 def spread_text(spreads: Spreads) -> Said:
     """How far the estimates of a sweep were taken off; shares in %, sigmas of the logarithm."""
-    axles = [
-        say.SPREAD_CALIBRATED(axle=name, mu=axle.mu, cooling=axle.cooling, pad_heat=axle.pad_heat)
-        if axle.pad_heat
-        else say.SPREAD_AXLE(axle=name, mu=axle.mu, cooling=axle.cooling)
-        for name, axle in (("front", spreads.front), ("rear", spreads.rear))
-    ]
+    axles = []
+    for name, axle in (("front", spreads.front), ("rear", spreads.rear)):
+        axles.append(
+            (say.SPREAD_AXLE if axle.fitted_backing is None else say.SPREAD_CALIBRATED)(
+                axle=name,
+                mu=axle.mu,
+                cooling=axle.cooling,
+                backing=axle.backing if axle.fitted_backing is None else axle.fitted_backing,
+                gap=axle.gap,
+                caliper=axle.caliper,
+            )
+        )
     return say.SPREAD(axles=axles, mass=spreads.mass)
 
 
@@ -175,13 +181,12 @@ def _cold_text(s: Subject) -> Said:
 
 def _decel(s: Subject) -> float:
     forces = axle_road_forces(s.case, line_pressure(s.pedal_N, s.case.hydraulics), s.ring_C)
-    return sum(forces) / (s.case.vehicle.mass_kg * GRAVITY)
+    return sum(forces) / pushed_weight(s.case)
 
 
 def _decel_text(s: Subject) -> Said:
     front, rear = axle_road_forces(s.case, line_pressure(s.pedal_N, s.case.hydraulics), s.ring_C)
-    weight = s.case.vehicle.mass_kg * GRAVITY
-    return say.DECEL(front=front, rear=rear, weight=weight, decel=_decel(s) * GRAVITY)
+    return say.DECEL(front=front, rear=rear, weight=pushed_weight(s.case), decel=_decel(s) * GRAVITY)
 
 
 def _pushrod_text(s: Subject) -> Said:

@@ -25,6 +25,7 @@ class VehicleClass:
     driven: str
     front_caliper: str
     rear_caliper: str
+    anti_lock: bool = True
     # Watts, m/s2 and m/s of the motor's braking; None where there is none.
     regen: tuple[float, float, float] | None = None
     material: str = "grey_iron"
@@ -51,6 +52,7 @@ CLASSES = {
             driven="rear",
             front_caliper="opposed, 4 pistons",
             rear_caliper="sliding, screw-in",
+            anti_lock=False,
         ),
         VehicleClass(
             name="hatch",

@@ -10,7 +10,14 @@ from typing import Any, TypeVar
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import machine as said
-from thermaxis.core.physics.balance import LockUp, axle_road_forces, lock_up, rear_lift_g, road_forces_per_pressure
+from thermaxis.core.physics.balance import (
+    LockUp,
+    axle_road_forces,
+    lock_up,
+    pushed_weight,
+    rear_lift_g,
+    road_forces_per_pressure,
+)
 from thermaxis.core.physics.chain import chain
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force
@@ -88,7 +95,7 @@ def setup_figures(case: Case, pedal_force_N: float, rotor_C: float, front: Room,
     return SetupFigures(
         front_torque_Nm=torque(case.front, pressure),
         rear_torque_Nm=torque(case.rear, link.rear_pressure_Pa),
-        decel_g=sum(forces) / (case.vehicle.mass_kg * GRAVITY),
+        decel_g=sum(forces) / pushed_weight(case),
         front_share=forces[0] / total,
         pedal_for_wanted_N=pedal_for(case, WANTED_G, rotor_C),
         fluid_m3=link.fluid_m3,
@@ -106,7 +113,7 @@ def pedal_for(case: Case, decel_g: float, rotor_C: float) -> float | None:
     Brake force alone, as in `balance.statics`: drag and engine would help, tyres may lock first.
     """
     hydraulics = case.hydraulics
-    wanted = decel_g * case.vehicle.mass_kg * GRAVITY
+    wanted = decel_g * pushed_weight(case)
     knee = math.inf if hydraulics.rear_knee_Pa is None else hydraulics.rear_knee_Pa
     front, rear = road_forces_per_pressure(case, rotor_C)
     pressure = pressure_for_force(wanted, front, rear, knee, hydraulics.rear_slope)
@@ -127,7 +134,7 @@ def balance_warnings(case: Case, rotor_C: float, hot_front_C: float | None, hot_
         if lock.first_axle == "rear":
             text = (said.REAR_FIRST_RIDER if rider else said.REAR_FIRST)(at=lock.decel_g * GRAVITY, road=road)
             found.append(Remark(code=f"rear_first_{road}", text=text))
-    lift = rear_lift_g(case.vehicle)
+    lift = rear_lift_g(case)
     if lift < case.vehicle.tyre_grip:
         text = said.LIFT(lift=lift * GRAVITY, grip=case.vehicle.tyre_grip * GRAVITY)
         found.append(Remark(code="lift", text=text))

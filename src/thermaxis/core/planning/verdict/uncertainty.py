@@ -22,33 +22,35 @@ from thermaxis.core.results import Result
 Array = NDArray[np.float64]
 DRAWS = 128
 SEED = 690
-# Columns of a sweep, as dotted paths of the case.
-INPUTS = (
-    "front.pad.mu",
-    "front.cooling_factor",
-    "front.pad.wear_mm3_per_MJ",
-    "front.pad_heat_factor",
-    "rear.pad.mu",
-    "rear.cooling_factor",
-    "rear.pad.wear_mm3_per_MJ",
-    "rear.pad_heat_factor",
-    "vehicle.mass_kg",
+AXLE_INPUTS = (
+    "pad.mu",
+    "cooling_factor",
+    "pad.wear_mm3_per_MJ",
+    "backing_conductance_W_per_K",
+    "gap_conductance_W_per_K",
+    "caliper_mass_kg",
+    "caliper_area_m2",
 )
+# Columns of a sweep, as dotted paths of the case.
+INPUTS = (*(f"{axle}.{name}" for axle in ("front", "rear") for name in AXLE_INPUTS), "vehicle.mass_kg")
 
 
 @dataclass(frozen=True, kw_only=True)
 class AxleSpread(Checked):
-    """Spread of one axle's estimates (physics.md section 10).
+    """Spread of one axle's estimates (physics.md sections 10 and 11).
 
-    `mu` is a share, all values within it equally likely; the rest are sigmas of the logarithm. Heat partition is
-    held at what effusivity says unless a calibration moved it; `correlation` is that of cooling and partition then.
+    `cooling`, `wear` and `fitted_backing` are sigmas of the logarithm, the rest shares, all values within them equally
+    likely. A calibration puts `fitted_backing` in the place of `backing`; `correlation` ties it to cooling then.
     """
 
     mu: float = number(0.08, ge=0, le=0.5)
     cooling: float = number(0.20, ge=0, le=1)
     wear: float = number(0.35, ge=0, le=2)
-    pad_heat: float = number(0.0, ge=0, le=1)
+    backing: float = number(0.40, ge=0, le=0.9)
+    fitted_backing: float | None = number(None, ge=0, le=1, optional=True)
     correlation: float = number(0.0, ge=-1, le=1)
+    gap: float = number(0.40, ge=0, le=0.9)
+    caliper: float = number(0.20, ge=0, le=0.9)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -114,35 +116,49 @@ def unit_draws(count: int, seed: int = SEED) -> Array:
 def factors(unit: Array, spreads: Spreads) -> Array:
     """Turn points of the unit cube, (N, inputs), into factors on the inputs, the same shape."""
     normal = norm.ppf(np.clip(unit, 1e-9, 1.0 - 1e-9))
-    columns = []
-    for start, axle in ((0, spreads.front), (4, spreads.rear)):
-        mu, cooling, wear, partition = (normal[:, start + i] for i in range(4))
-        columns.append(1.0 + axle.mu * (2.0 * norm.cdf(mu) - 1.0))
+    even = 2.0 * unit - 1.0
+    columns, wide = [], len(AXLE_INPUTS)
+    for start, axle in ((0, spreads.front), (wide, spreads.rear)):
+        cooling, wear, backing = (normal[:, start + i] for i in (1, 2, 3))
+        columns.append(1.0 + axle.mu * even[:, start])
         columns.append(np.exp(axle.cooling * cooling))
         columns.append(np.exp(axle.wear * wear))
-        tied = axle.correlation * cooling + np.sqrt(1.0 - axle.correlation**2) * partition
-        columns.append(np.exp(axle.pad_heat * tied))
-    columns.append(1.0 + spreads.mass * (2.0 * unit[:, 8] - 1.0))
+        if axle.fitted_backing is None:
+            columns.append(1.0 + axle.backing * even[:, start + 3])
+        else:
+            tied = axle.correlation * cooling + np.sqrt(1.0 - axle.correlation**2) * backing
+            columns.append(np.exp(axle.fitted_backing * tied))
+        columns.append(1.0 + axle.gap * even[:, start + 4])
+        columns.append(1.0 + axle.caliper * even[:, start + 5])
+        columns.append(1.0 + axle.caliper * even[:, start + 6])
+    columns.append(1.0 + spreads.mass * even[:, -1])
     return np.column_stack(columns)
+
+
+# Packed fields that a column of `AXLE_INPUTS` multiplies.
+PACKED = (
+    ("mu_value", "mu_slope"),
+    ("cooling_factor",),
+    ("wear",),
+    ("backing_to_caliper",),
+    ("gap_conductance",),
+    ("caliper_capacity",),
+    ("caliper_area",),
+)
 
 
 def pack_draws(case: Case, scale: Array) -> tuple[Records, Records]:
     """Pack one case N times with its estimates multiplied by `scale`, (N, inputs): see `INPUTS` for the columns."""
     one_axles, one_vehicle = pack([case])
     axles, vehicles = np.repeat(one_axles, len(scale), axis=0), np.repeat(one_vehicle, len(scale))
-    for i, start in ((0, 0), (1, 4)):
-        mu, cooling, wear, partition = (scale[:, start + k] for k in range(4))
-        axles["mu_value"][:, i] *= mu[:, None]
-        axles["mu_slope"][:, i] *= mu[:, None]
-        axles["cooling_factor"][:, i] *= cooling
-        axles["wear"][:, i] *= wear
-        into_pads = 1.0 / axles["heat_share"][:, i] - 1.0
-        axles["heat_share"][:, i] = 1.0 / (1.0 + into_pads * partition)
-    extra = case.vehicle.mass_kg * (scale[:, 8] - 1.0)
-    vehicles["inertia"] += case.vehicle.rotating_mass_factor * extra
-    vehicles["grade_mass"] += extra
-    for name in ("mass", "rolling"):
-        vehicles[name] *= scale[:, 8]
+    for i in range(2):
+        for k, names in enumerate(PACKED):
+            factor = scale[:, i * len(PACKED) + k]
+            for name in names:
+                column = axles[name][:, i]
+                column *= factor.reshape(-1, *[1] * (column.ndim - 1))
+    for name in ("inertia", "mass", "rolling"):
+        vehicles[name] *= scale[:, -1]
     return axles, vehicles
 
 
