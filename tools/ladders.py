@@ -19,7 +19,7 @@ from scipy.optimize import least_squares
 
 Array = NDArray[np.float64]
 FILE = Path(__file__).parents[1] / "src" / "thermaxis" / "core" / "data" / "ladders.json"
-WANTED = (("ring", 6), ("ring", 12), ("pad", 6), ("pad", 12))
+WANTED = (("ring", 3), ("ring", 6), ("ring", 12), ("pad", 4), ("pad", 6), ("pad", 12))
 POINTS = 80
 
 

@@ -51,11 +51,14 @@ def test_friction_and_pedal_are_those_of_the_trace_itself(found: Comparison) -> 
 
 def test_a_year_s_pads_by_hand() -> None:
     entry = entries(TOWN)[0]
-    entry = dataclasses.replace(entry, candidate=dataclasses.replace(entry.candidate, pads_price=100.0))
-    # 100 of money that last 8 events, 3 events a month: 36 events a year are 4.5 sets.
-    entry = dataclasses.replace(entry, figures=dataclasses.replace(entry.figures, life_events=8.0))
-    assert cost_per_year(entry, 3.0) == pytest.approx(450.0)
-    worn_out = dataclasses.replace(entry, figures=dataclasses.replace(entry.figures, life_events=0.0))
+    prices = dataclasses.replace(entry.candidate, front_pads_price=70.0, rear_pads_price=30.0)
+    entry = dataclasses.replace(entry, candidate=prices)
+    # 70 of money that last 8 events in front and 30 that last 24 behind, 3 events a month: of the 36 events of a year
+    # 4.5 sets in front and 1.5 behind, each axle by its own life.
+    lives = dataclasses.replace(entry.figures, front_life_events=8.0, rear_life_events=24.0, life_events=8.0)
+    entry = dataclasses.replace(entry, figures=lives)
+    assert cost_per_year(entry, 3.0) == pytest.approx(4.5 * 70 + 1.5 * 30)
+    worn_out = dataclasses.replace(entry, figures=dataclasses.replace(entry.figures, front_life_events=0.0))
     assert cost_per_year(worn_out, 3.0) == float("inf")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 
 import numpy as np
@@ -9,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.cases_data import changed, plain_case
+from tests.cases_data import changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.duty.duties import (
@@ -22,6 +23,7 @@ from thermaxis.core.planning.duty.duties import (
     combined,
     descent_in_sections,
     driving_day,
+    with_soak,
 )
 from thermaxis.core.planning.duty.lap import TRAFFIC_PACE, Lap, session
 from thermaxis.core.records import DescentDuty, Stop, StopsDuty, TraceDuty
@@ -31,9 +33,9 @@ def way_m(duty: TraceDuty) -> float:
     return float(np.trapezoid(duty.v_mps, duty.t_s))
 
 
-def pass_down(*sections: Section, engine_N: float = 0.0) -> TraceDuty:
+def pass_down(*sections: Section, engine_N: float = 0.0, parked_s: float = 0.0) -> TraceDuty:
     vehicle = changed(plain_case(), vehicle__engine_braking_N=engine_N).vehicle
-    return descent_in_sections(sections, vehicle, None, then_s=600, then_speed_mps=0)
+    return descent_in_sections(sections, vehicle, None, then_s=parked_s, then_speed_mps=0)
 
 
 @given(lengths=st.lists(st.floats(300, 4000), min_size=1, max_size=5), speed=st.floats(6, 18), stops=st.integers(0, 2))
@@ -48,11 +50,15 @@ def test_sections_are_as_long_as_they_say_and_stop_as_often(lengths: list[float]
 
 def test_one_section_is_the_steady_descent() -> None:
     duty = pass_down(Section(length_m=4000, grade=0.09, speed_mps=12.5))
-    steady = DescentDuty(kind="descent", grade=0.09, speed_mps=12.5, duration_s=320, then_s=600, then_speed_mps=0)
+    steady = DescentDuty(kind="descent", grade=0.09, speed_mps=12.5, duration_s=320, then_s=0, then_speed_mps=0)
     # Independent: the engine's own descent kind.
     mine, theirs = (simulate_one(changed(plain_case(), duty=entry)) for entry in (duty, steady))
     assert mine.front.peak_surface_C == pytest.approx(theirs.front.peak_surface_C, abs=0.3)
     assert mine.energy_account.friction_J == pytest.approx(theirs.energy_account.friction_J, rel=1e-6)
+    # Parked at the bottom, it has been stopped first.
+    parked = pass_down(Section(length_m=4000, grade=0.09, speed_mps=12.5), parked_s=600.0)
+    assert (parked.v_mps[-1], parked.then_s) == (0.0, 600.0)
+    assert way_m(parked) == pytest.approx(4000 + 12.5**2 / (2 * 2.5))
 
 
 def test_a_lower_gear_takes_its_force_off_the_brakes() -> None:
@@ -116,6 +122,7 @@ def test_a_day_is_its_parts_one_after_the_other() -> None:
         v_mps=np.array([20.0, 40.0, 15.0, 20.0]),
         grade=np.zeros(3),
         length_m=1000,
+        closed=True,
     )
     stint = session(lap, 5, soak_s=100)
     road = StopsDuty(
@@ -142,11 +149,35 @@ def test_traffic_slows_the_laps_it_says() -> None:
         v_mps=np.array([20.0, 40.0, 15.0, 20.0]),
         grade=np.zeros(3),
         length_m=1000,
+        closed=True,
     )
     free, held = session(lap, 8), session(lap, 8, traffic=0.25)
-    assert math.isclose(free.t_s[-1], 8 * 40.0)
+    pit = 20.0 / 3.0
+    assert math.isclose(free.t_s[-1], 8 * 40.0 + pit)
     # Two of eight laps take 1/0.9 of the time; going in and out of them takes a little more.
-    assert held.t_s[-1] == pytest.approx(6 * 40 + 2 * 40 / TRAFFIC_PACE, abs=8)
+    assert held.t_s[-1] == pytest.approx(6 * 40 + 2 * 40 / TRAFFIC_PACE + pit, abs=8)
     assert sum(1 for v in held.v_mps if v == 40 * TRAFFIC_PACE) == 2
     with pytest.raises(FieldError, match="traffic"):
         session(lap, 8, traffic=1.2)
+
+
+def test_stops_are_parked_after_the_last_one() -> None:
+    rolling = Stop(from_mps=20.0, to_mps=5.0, decel_mps2=3.0, then_s=30.0, then_speed_mps=15.0)
+    series = StopsDuty(kind="stops", stops=(rolling,), repeat=3)
+    parked = with_soak(series, 600.0)
+    assert len(parked.stops) == 4
+    assert parked.stops[:3] == (rolling,) * 3
+    assert (parked.stops[3].from_mps, parked.stops[3].to_mps, parked.stops[3].then_s) == (15.0, 0.0, 600.0)
+    # One that stands already stands longer; no soak asked for changes nothing.
+    still = dataclasses.replace(rolling, to_mps=0.0, then_speed_mps=0.0)
+    assert [stop.then_s for stop in with_soak(dataclasses.replace(series, stops=(still,)), 600.0).stops] == [
+        30,
+        30,
+        600,
+    ]
+    assert with_soak(series, 0.0) is series
+    # And that is when the fluid is hottest.
+    many = dataclasses.replace(series, repeat=20)
+    hot, cool = (simulate_one(changed(load("roadster-circuit"), duty=duty)) for duty in (with_soak(many, 900.0), many))
+    assert hot.front.peak_fluid_s > cool.duration_s
+    assert hot.front.peak_fluid_C > cool.front.peak_fluid_C + 2.0

@@ -16,6 +16,7 @@ from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, judge_candida
 from thermaxis.core.planning.explain.explain import TOPICS
 from thermaxis.core.planning.explain.topic import Subject
 from thermaxis.core.planning.explain.why import scaled
+from thermaxis.core.planning.verdict.worn import fluid_peaks
 from thermaxis.core.records import Statics
 
 
@@ -30,6 +31,7 @@ def subject() -> Subject:
         weights=DEFAULT_WEIGHTS["track"],
         pedal_N=200.0,
         ring_C=300.0,
+        worn=fluid_peaks([candidate.worn_case])[0],
         stop=3,
     )
 

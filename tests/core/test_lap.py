@@ -108,13 +108,40 @@ def test_a_session_repeats_cools_and_pauses() -> None:
     lap = oval()
     duty = session(lap, 5, cool_down_laps=1, soak_s=600)
     easing = 0.4 * lap.v_mps[-1] / 2.0
-    assert duty.t_s[-1] == pytest.approx(5 * lap.duration_s + easing + lap.duration_s / 0.6)
+    parking = 0.6 * lap.v_mps[-1] / 3.0
+    assert duty.t_s[-1] == pytest.approx(5 * lap.duration_s + easing + lap.duration_s / 0.6 + parking)
     assert duty.then_s == 600
     assert duty.grade is not None
     assert len(duty.grade) == len(duty.t_s) - 1
-    run = drive_lap((Element(length_m=400),), vehicle(), ENGINE, "novice", AIR, closed=False)
-    runs = session(run, 3, pause_s=300)
-    assert runs.t_s[-1] > 3 * run.duration_s + 600
+    # The last stop, into the pit, is driven: its energy is in the ring before it stands there.
+    assert duty.v_mps[-1] == 0.0
+    assert duty.v_mps[-2] == pytest.approx(0.6 * lap.v_mps[-1])
+
+
+def test_between_the_runs_of_a_course_it_is_driven_back_and_then_stands() -> None:
+    # 400 m up a tenth: back at 10 m/s is 40 s, downhill now; the rest of five minutes it stands.
+    hill = drive_lap((Element(length_m=400, grade=0.1),), vehicle(), ENGINE, "novice", AIR, closed=False)
+    duty = session(hill, 3, pause_s=300)
+    assert duty.grade is not None
+    steps = [
+        (after - before, (low + high) / 2, grade)
+        for before, after, low, high, grade in zip(
+            duty.t_s, duty.t_s[1:], duty.v_mps, duty.v_mps[1:], duty.grade, strict=False
+        )
+    ]
+    down = math.fsum(seconds * speed for seconds, speed, grade in steps if grade < 0)
+    assert down == pytest.approx(2 * hill.length_m, rel=5e-3)
+    assert max(speed for _, speed, grade in steps if grade < 0) == pytest.approx(10.0)
+    standing = math.fsum(seconds for seconds, speed, _ in steps if speed == 0)
+    slowing = (hill.v_mps[-1] - 10.0) / 3.0 + 10.0 / 3.0
+    assert standing == pytest.approx(2 * (300 - 40.0 - slowing), abs=1.0)
+    assert duty.t_s[-1] == pytest.approx(3 * hill.duration_s + 600 + hill.v_mps[-1] / 3.0, abs=3.0)
+    # A pit stop between laps of a circuit needs no way back.
+    pit = session(oval(), 2, pause_s=60)
+    assert 0.0 in pit.v_mps[1:-1]
+    with pytest.raises(FieldError, match="pause_s") as caught:
+        session(hill, 3, pause_s=30)
+    assert "way back" in str(caught.value)
 
 
 @pytest.mark.parametrize(

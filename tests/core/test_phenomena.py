@@ -201,6 +201,16 @@ def test_fluid_ages_from_dry_to_wet_and_stops_there() -> None:
         assert caught.value.path == path
 
 
+def test_silicone_is_dated_and_thin_air_lowers_every_boiling_point() -> None:
+    # FMVSS 116 S6.1: 0.04 degC per mm of mercury, 0.30 K per kPa; at 2000 m some 22 kPa are missing.
+    assert fluid.boiling_point(260, 180, 400, takes_up=fluid.takes_water("DOT 5")) == 260
+    assert fluid.takes_water("DOT 5.1")
+    assert fluid.altitude_drop(convection.standard_pressure(2000.0)) == pytest.approx(0.30 * 21.83, rel=0.01)
+    assert fluid.altitude_drop(103000.0) == 0.0
+    with pytest.raises(FieldError, match="age_months"):
+        fluid.boiling_point(230, 155, math.nan)
+
+
 # --- hydraulics, torque, partition --------------------------------------------------------------------------------
 
 

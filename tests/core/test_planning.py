@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.cases_data import changed, load, plain_case
 from tests.said import metric
 from thermaxis.core.errors import FieldError
+from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.bedding.plan import BeddingOrder, plan_bedding
 from thermaxis.core.planning.choice.choose import (
@@ -24,9 +25,11 @@ from thermaxis.core.planning.choice.choose import (
     judge_candidates,
     weighted,
 )
+from thermaxis.core.planning.choice.rescue import change_to_pass
 from thermaxis.core.planning.explain.why import INPUTS, scaled, sensitivities, value_at
 from thermaxis.core.planning.life import intervals
 from thermaxis.core.planning.verdict import readings
+from thermaxis.core.planning.verdict.worn import fluid_peaks, with_material
 from thermaxis.core.records import Case, Stop, StopsDuty
 
 STREET = readings.CompoundLimits(window_low_C=0, window_high_C=300, limit_C=400)
@@ -54,7 +57,8 @@ def candidate(key: str, case: Case, limits: readings.CompoundLimits, **changes: 
         "noise": 2.0,
         "dust": 2.0,
         "rotor_wear_m": 0.0003,
-        "pads_price": 100.0,
+        "front_pads_price": 50.0,
+        "rear_pads_price": 50.0,
         "rotors_price": 100.0,
         "front_change_mm": 3.0,
         "rear_change_mm": 3.0,
@@ -71,9 +75,18 @@ def field(duty: StopsDuty) -> list[Candidate]:
     track = changed(street, front__pad__mu=((0, 0.26), (300, 0.45), (700, 0.42)))
     track = changed(track, rear__pad__mu=track.front.pad.mu)
     return [
-        candidate("street", street, STREET, noise=0.5, dust=1.0, pads_price=40.0),
-        candidate("track", track, TRACK, noise=4.0, dust=4.0, pads_price=140.0),
-        candidate("track dear", track, TRACK, noise=4.0, dust=4.0, pads_price=140.0, rotors_price=900.0),
+        candidate("street", street, STREET, noise=0.5, dust=1.0, front_pads_price=20.0, rear_pads_price=20.0),
+        candidate("track", track, TRACK, noise=4.0, dust=4.0, front_pads_price=70.0, rear_pads_price=70.0),
+        candidate(
+            "track dear",
+            track,
+            TRACK,
+            noise=4.0,
+            dust=4.0,
+            front_pads_price=70.0,
+            rear_pads_price=70.0,
+            rotors_price=900.0,
+        ),
     ]
 
 
@@ -237,6 +250,8 @@ def test_every_number_in_a_rank_sentence_is_one_of_the_figures(duty: StopsDuty, 
             hottest,
             *shares,
             f.lowest_margin_K,
+            f.fluid_margin_K,
+            f.worn_margin_K or 0.0,
             f.cold_mu,
             life,
             c.noise,
@@ -253,23 +268,60 @@ def test_every_number_in_a_rank_sentence_is_one_of_the_figures(duty: StopsDuty, 
 def test_each_hard_limit_rejects_with_its_own_reason() -> None:
     hot = field(HOT_STOPS)[1]
     boiling = dataclasses.replace(hot, setup=dataclasses.replace(hot.setup, boiling_C=19.0))
-    weak = dataclasses.replace(
-        hot, setup=setup_of(changed(hot.setup.case, hydraulics__max_pedal_force_N=70.0), TRACK, boiling_C=260)
-    )
+    weak_case = changed(hot.setup.case, hydraulics__max_pedal_force_N=70.0)
+    weak = dataclasses.replace(hot, setup=setup_of(weak_case, TRACK, boiling_C=260))
+    fading = ((0.0, 0.45), (120.0, 0.45), (500.0, 0.15))
+    faded_case = changed(hot.setup.case, front__pad__mu=fading, rear__pad__mu=fading)
+    faded_case = changed(faded_case, hydraulics__max_pedal_force_N=170.0)
+    faded = dataclasses.replace(hot, setup=setup_of(faded_case, TRACK, boiling_C=260))
     rear_case = changed(hot.setup.case, hydraulics__rear_knee_Pa=None, rear__piston_area_m2=0.004)
     rear = dataclasses.replace(hot, setup=setup_of(rear_case, TRACK, boiling_C=260))
     soft_case = changed(hot.setup.case, front__rotor__gap_m=0.0, front__rotor__thickness_m=0.006)
     soft = dataclasses.replace(hot, setup=setup_of(soft_case, dataclasses.replace(TRACK, limit_C=1500), boiling_C=260))
     reasons = {}
-    for name, entry in {"fluid": boiling, "force": weak, "rear": rear, "rotor": soft}.items():
+    for name, entry in {"fluid": boiling, "force": weak, "fade": faded, "rear": rear, "rotor": soft}.items():
         reasons[name] = judge_candidates([entry], DEFAULT_WEIGHTS["track"], 0.5)[0]
     assert reasons["fluid"].rejected_for == "fluid boils"
     assert "19 °C" in metric(reasons["fluid"].reason)
-    assert reasons["force"].rejected_for == "fades"
+    # Cold friction is not fade: the first stop finds it so.
+    assert reasons["force"].rejected_for == "too cold to bite"
     assert "70 N" in metric(reasons["force"].reason)
+    assert reasons["fade"].rejected_for == "fades"
+    said = re.search(r"falls to (0\.\d+) at (\d+) °C", metric(reasons["fade"].reason))
+    assert said
+    assert float(said[1]) == pytest.approx(friction_coefficient(float(said[2]), fading), abs=0.006)
     assert reasons["rear"].rejected_for == "rear locks first"
     assert reasons["rotor"].rejected_for == "rotor too hot"
     assert "700 °C" in metric(reasons["rotor"].reason)
+
+
+def test_a_set_that_boils_with_worn_pads_is_rejected_for_it() -> None:
+    # Pads of 12 mm that are changed at 3: new ones keep the fluid under its point, worn ones do not.
+    drag = changed(load("van-city-drag"), front__pad__thickness_m=0.012, rear__pad__thickness_m=0.012)
+    drag = changed(drag, rear__piston_area_m2=0.0012)
+    peaks = [max(peak) for peak in fluid_peaks([drag, with_material(drag, 0.003, 0.003)])]
+    assert peaks[1] > peaks[0] + 15.0
+    bears = readings.CompoundLimits(window_low_C=50.0, window_high_C=500.0, limit_C=600.0)
+    limits = setup_of(drag, bears, boiling_C=(peaks[0] + peaks[1]) / 2)
+    entry = dataclasses.replace(candidate("van", drag, bears), setup=limits)
+    (out,) = judge_candidates([entry], DEFAULT_WEIGHTS["delivery"], 0.5)
+    assert out.rejected_for == "fluid boils, pads worn"
+    assert out.figures.fluid_margin_K > 0 > (out.figures.worn_margin_K or 0.0)
+    said = metric(out.reason)
+    assert "3.0 mm in front and 3.0 mm behind" in said
+    assert f"{peaks[1]:.0f} °C in the hot soak" in said
+    # What to do about it is one of the ways out: changing earlier.
+    way = change_to_pass(entry)
+    assert way.value is not None
+    assert 3.0 < way.value < 12.0
+    there = with_material(drag, 1e-3 * way.value, 1e-3 * way.value)
+    assert max(fluid_peaks([there])[0]) <= limits.boiling_C
+    # One that bears worn pads passes, and the two margins are in its figures and its sentence.
+    easy = dataclasses.replace(entry, setup=dataclasses.replace(limits, boiling_C=peaks[1] + 40.0))
+    (passed,) = judge_candidates([easy], DEFAULT_WEIGHTS["delivery"], 0.5)
+    assert passed.rejected_for is None
+    assert passed.figures.worn_margin_K == pytest.approx(40.0, abs=0.1)
+    assert "fluid margin" in metric(passed.reason)
 
 
 def test_a_rider_is_not_told_that_the_parts_lock_the_rear() -> None:

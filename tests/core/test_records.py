@@ -11,8 +11,10 @@ from hypothesis import strategies as st
 
 from tests.cases_data import plain_case
 from thermaxis.core import records
-from thermaxis.core.checked import allowed_text
+from thermaxis.core.checked import Checked, allowed_text
 from thermaxis.core.errors import FieldError, SolveError, ThermaxisError
+from thermaxis.core.planning.duty.calibrate import Logged
+from thermaxis.core.planning.inspection.wheel import RotorSeen
 
 TYPES = [
     value
@@ -58,6 +60,38 @@ def test_every_number_refuses_what_is_not_a_number(kind: type) -> None:
             assert repr(wrong) in str(caught.value)
             checked += 1
     assert checked or kind is records.StopsDuty
+
+
+EVERY = {"t_s": (0.0, 1.0, 2.0), "v_mps": (1.0, 2.0, 1.0), "grade": (0.0, 0.1), "value_C": (20.0, 30.0, 40.0)}
+SEQUENCES = [(records.TraceDuty, {"kind": "trace"}), (Logged, {"axle": "front"})]
+
+
+@pytest.mark.parametrize(("kind", "words"), SEQUENCES, ids=lambda value: getattr(value, "__name__", ""))
+def test_no_record_takes_what_is_no_number_or_no_time_within_a_list(kind: type, words: dict[str, str]) -> None:
+    fields = [field for field in dataclasses.fields(kind) if "numbers" in field.metadata]
+    good = {field.name: EVERY[field.name] for field in fields}
+    kind(**words, **good)
+    assert len(fields) >= 2
+    for field in fields:
+        for index in range(len(good[field.name])):
+            for wrong in (math.nan, math.inf, -math.inf, 1e8, "1", True):
+                values: list[object] = list(good[field.name])
+                values[index] = wrong
+                with pytest.raises(FieldError) as caught:
+                    kind(**words, **{**good, field.name: tuple(values)})
+                assert caught.value.path == f"{field.name}[{index}]"
+    # Nowhere in the core is a list of numbers that is not declared as one, but friction points, which check themselves.
+    for record in every_record():
+        for field in dataclasses.fields(record):
+            if str(field.type).startswith("tuple[float") and record is not RotorSeen:
+                assert "numbers" in field.metadata, (record.__name__, field.name)
+
+
+def every_record(kind: type = Checked) -> list[type]:
+    found: list[type] = []
+    for record in list[type](kind.__subclasses__()):
+        found += [record, *every_record(record)]
+    return found
 
 
 @pytest.mark.parametrize("kind", TYPES, ids=lambda kind: kind.__name__)

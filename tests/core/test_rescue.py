@@ -130,6 +130,11 @@ def test_a_fluid_by_hand() -> None:
     assert found.boils_months is None
     cool = judge_fluid(230.0, 155.0, 90.0)
     assert (cool.change_months, cool.limited_by) == (LONGEST_MONTHS, "age")
+    # Silicone bears the same to the end; on a pass all boil sooner.
+    silicone = judge_fluid(230.0, 155.0, 150.0, takes_up=False)
+    assert (silicone.wet_K, silicone.boils_months, silicone.change_months) == (80.0, None, LONGEST_MONTHS)
+    assert silicone.limited_by == "age"
+    assert judge_fluid(230.0, 155.0, 150.0, drop_K=6.0).fresh_K == pytest.approx(74.0)
     hot = judge_fluid(230.0, 155.0, 192.5)
     assert hot.change_months == 0.0
     assert hot.boils_months == pytest.approx(11.1)

@@ -67,6 +67,11 @@ def number(
     return dataclasses.field(default=default, metadata={"number": rule})
 
 
+def numbers(default: Any = REQUIRED, *, ge: float, le: float) -> Any:
+    """Declare a field that is a tuple of finite numbers from `ge` to `le`, or None where that is its default."""
+    return dataclasses.field(default=default, metadata={"numbers": (ge, le)})
+
+
 def choice(*names: str, default: str = REQUIRED) -> str:
     """Declare a text field that must be one of `names`."""
     field: str = dataclasses.field(default=default, metadata={"choice": names})
@@ -87,6 +92,8 @@ class Checked:
             value = getattr(self, field.name)
             if "number" in field.metadata:
                 check_number(field.name, value, field.metadata["number"])
+            elif "numbers" in field.metadata and value is not None:
+                check_numbers(field.name, value, *field.metadata["numbers"])
             elif "flag" in field.metadata and not isinstance(value, bool):
                 raise FieldError(field.name, value, "true or false")
             elif "choice" in field.metadata and value not in field.metadata["choice"]:
@@ -133,3 +140,13 @@ def check_number(name: str, value: Any, rule: dict[str, Any]) -> None:
     )
     if not fits:
         raise FieldError(name, value, allowed_text(rule))
+
+
+def check_numbers(name: str, values: Any, ge: float, le: float) -> None:
+    """Raise FieldError, naming its place, for the first of `values` that is not a finite number from `ge` to `le`."""
+    if not isinstance(values, tuple):
+        raise FieldError(name, values, "a list [...] of numbers")
+    for index, value in enumerate(values):
+        # Written so that what is no number (NaN) falls through as well.
+        if not isinstance(value, int | float) or isinstance(value, bool) or not ge <= value <= le:
+            raise FieldError(f"{name}[{index}]", value, f"a number >= {ge:g} and <= {le:g}")

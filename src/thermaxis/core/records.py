@@ -10,7 +10,7 @@ import functools
 import itertools
 from dataclasses import dataclass, field
 
-from thermaxis.core.checked import Checked, choice, flag, number
+from thermaxis.core.checked import Checked, choice, flag, number, numbers
 from thermaxis.core.errors import FieldError
 
 MATERIALS = ("grey_iron", "high_carbon_iron", "stainless", "carbon_ceramic")
@@ -242,9 +242,9 @@ class TraceDuty(Checked):
     """A recorded or computed speed trace, linear between its points; grade per interval, positive = up."""
 
     kind: str = choice("trace")
-    t_s: tuple[float, ...]
-    v_mps: tuple[float, ...]
-    grade: tuple[float, ...] | None = None
+    t_s: tuple[float, ...] = numbers(ge=-3600.0 * MOST_HOURS, le=3600.0 * MOST_HOURS)
+    v_mps: tuple[float, ...] = numbers(ge=0.0, le=150.0)
+    grade: tuple[float, ...] | None = numbers(None, ge=-0.5, le=0.5)
     then_s: float = number(0.0, ge=0, le=36000)
     then_speed_mps: float = number(0.0, ge=0, le=150)
 
@@ -267,12 +267,6 @@ class TraceDuty(Checked):
         for index, (before, after) in enumerate(itertools.pairwise(self.t_s)):
             if after <= before:
                 raise FieldError(f"t_s[{index + 1}]", after, f"more than the time before it ({before})")
-        for index, speed in enumerate(self.v_mps):
-            if not 0 <= speed <= 150:
-                raise FieldError(f"v_mps[{index}]", speed, "a number >= 0 and <= 150")
-        for index, slope in enumerate(self.grade or ()):
-            if not -0.5 <= slope <= 0.5:
-                raise FieldError(f"grade[{index}]", slope, "a number >= -0.5 and <= 0.5")
 
 
 Duty = StopsDuty | DescentDuty | TraceDuty

@@ -29,6 +29,7 @@ class AxleResult:
     peak_face_excess_K: float
     thermal_stress_Pa: float
     least_mu: float
+    pedal_mu: float
     energy_by_temperature_J: tuple[float, ...] = field(repr=False)
 
 
@@ -86,6 +87,22 @@ class Remark:
 
 
 @dataclass(frozen=True, kw_only=True)
+class ShortOfForce:
+    """Why the greatest pedal force was not enough for a stop, from the first moment on and for how long in all.
+
+    `axle` is the one furthest from its best friction, `mu` what it had at `at_C` (degC, ring surface); `cause` is
+    fade (past its best), cold (before it) or pedal (near it: too much was asked).
+    """
+
+    cause: str
+    axle: str
+    mu: float
+    at_C: float
+    when_s: float
+    seconds: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class Result:
     """Everything one computation gives."""
 
@@ -103,6 +120,7 @@ class Result:
     warnings: tuple[Remark, ...]
     assumptions: tuple[str, ...]
     statics: StaticsResult | None = None
+    short_of_force: ShortOfForce | None = None
 
 
 HISTORY_FIELDS = (

@@ -9,7 +9,7 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue import models
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.fluid import boiling_point
+from thermaxis.core.physics.fluid import altitude_drop, boiling_point, takes_water
 from thermaxis.core.planning.choice.own_friction import OwnFriction, own_friction
 from thermaxis.core.planning.inspection.sheet import rotor_wear_m
 from thermaxis.core.planning.verdict.readings import CompoundLimits
@@ -70,9 +70,10 @@ def rotor_record(size: object) -> records.Rotor:
     return records.Rotor(**{name: getattr(size, name) for name in ROTOR})
 
 
-def boiling_C(fluid: models.Fluid, age_months: float) -> float:
-    """Boiling point of the fluid at its age."""
-    return boiling_point(fluid.dry_C, fluid.wet_C, age_months)
+def boiling_C(fluid: models.Fluid, age_months: float, pressure_Pa: float) -> float:
+    """Boiling point of the fluid at its age, where the air has this pressure."""
+    at_sea_level = boiling_point(fluid.dry_C, fluid.wet_C, age_months, takes_up=takes_water(fluid.standard))
+    return at_sea_level - altitude_drop(pressure_Pa)
 
 
 # What a compound is checked with, for it has no shape of its own.

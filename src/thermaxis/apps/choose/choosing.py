@@ -16,7 +16,7 @@ from thermaxis.apps.garage.mapping import ROOM_PATHS, rooms_of
 from thermaxis.apps.garage.models import Machine, SetUp
 from thermaxis.apps.solving import ranges, trying
 from thermaxis.apps.solving.mapping import CaseBuilder
-from thermaxis.apps.solving.solver import solve
+from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
@@ -134,7 +134,7 @@ def _mixed(
         found = choices.mixed(None, as_it_stands=True)
     else:
         results = solve([candidate.setup.case for candidate in candidates], watch)
-        judged = judge_candidates(candidates, DEFAULT_WEIGHTS[use], event_hours, results)
+        judged = judge_candidates(candidates, DEFAULT_WEIGHTS[use], event_hours, results, fluid_peaks)
         compounds = {entry.key: entry.front_pad.pad.pk for entry in alike}
         best = list(dict.fromkeys(compounds[entry.candidate.key] for entry in judged))
         mixed = best[: max(2, math.isqrt(max(0, room)))]
@@ -201,7 +201,7 @@ def judged_candidates(
     candidates, facts = under(offer, what_if, only)
     weights = weights or DEFAULT_WEIGHTS[offer.use]
     results = solve([candidate.setup.case for candidate in candidates], watch)
-    return judge_candidates(candidates, weights, facts.event_hours, results), weights
+    return judge_candidates(candidates, weights, facts.event_hours, results, fluid_peaks), weights
 
 
 def known_keys(offer: Offer, keys: Sequence[str]) -> None:
@@ -251,5 +251,6 @@ def chances(offer: Offer, keys: Sequence[str], what_if: WhatIf, watch: Watch | N
             offer.spreads,
             count=CHANCE_DRAWS,
             watch=partly,
+            worn=entry.worn_case,
         )
     return found

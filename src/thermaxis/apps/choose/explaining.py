@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Sequence
 
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.solving import bedding as plan_for_bedding
 from thermaxis.apps.solving import strip
-from thermaxis.apps.solving.solver import solve
+from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Candidate, Weights
 from thermaxis.core.planning.explain.explain import TOPICS
 from thermaxis.core.planning.explain.topic import Subject, Topic
-from thermaxis.core.planning.explain.why import Sensitivity, sensitivities
+from thermaxis.core.planning.explain.why import Sensitivity, moves, sensitivities
 from thermaxis.core.planning.verdict.uncertainty import Sweep
+from thermaxis.core.records import Case
 
 
 def subject_of(
@@ -41,6 +43,7 @@ def subject_of(
     return Subject(
         candidate=entry,
         result=solve([entry.setup.case])[0],
+        worn=fluid_peaks([entry.worn_case])[0],
         event_hours=facts.event_hours,
         events_per_month=offer.events_per_month,
         weights=weights or DEFAULT_WEIGHTS[offer.use],
@@ -76,5 +79,10 @@ def opened(name: str, subject: Subject) -> tuple[Topic, tuple[Sensitivity, ...]]
     stops = len(subject.result.stops)
     if topic.of_stop and not 1 <= (subject.stop or 0) <= stops:
         raise FieldError("stop", subject.stop, f"1 to {stops}" if stops else "a stop of a bedding plan")
-    moves = sensitivities(subject.case, lambda case, result: topic.value(subject.moved(case, result)))
-    return topic, moves
+    if topic.of_worn:
+
+        def worn(cases: Sequence[Case]) -> list[float]:
+            return [topic.value(dataclasses.replace(subject, worn=peak)) for peak in fluid_peaks(cases)]
+
+        return topic, moves(subject.candidate.worn_case, worn)
+    return topic, sensitivities(subject.case, lambda case, result: topic.value(subject.moved(case, result)))

@@ -8,11 +8,11 @@ from thermaxis.apps.catalogue.mapping import boiling_C
 from thermaxis.apps.choose.choosing import Offer, known_keys, under
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.solving import trying
-from thermaxis.apps.solving.solver import solve
+from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice import rescue
-from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, judge_candidates
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, WORN, judge_candidates
 from thermaxis.core.planning.duty import answers
 from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
 from thermaxis.core.planning.verdict.readings import Setup
@@ -27,7 +27,7 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     known_keys(offer, [key])
     (entry,), facts = under(offer, what_if, [key])
     result = solve([entry.setup.case])[0]
-    judged = judge_candidates([entry], DEFAULT_WEIGHTS[offer.use], facts.event_hours, [result])[0]
+    judged = judge_candidates([entry], DEFAULT_WEIGHTS[offer.use], facts.event_hours, [result], fluid_peaks)[0]
     if judged.rejected_for in (None, "rotor worn out"):
         return []
     if judged.rejected_for == "does not fit":
@@ -36,10 +36,17 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     if judged.rejected_for == "rear locks first":
         return [rescue.rear_friction_to_pass(entry.setup)]
     machine, plan = trying.changed(offer.standing, offer.plan, what_if)
-    setup, found = entry.setup, [rescue.cooling_to_pass(entry.setup, watch)]
-    if judged.rejected_for == "fluid boils":
-        fluid = offer.standing.fill.fluid
-        found.insert(0, rescue.fluid_to_pass(setup, result, boiling_C(fluid, 0.0)))
+    setup = entry.setup
+    if judged.rejected_for == WORN:
+        # What has to pass is the set as it will be when it is changed.
+        setup = dataclasses.replace(setup, case=entry.worn_case)
+        result = solve([setup.case])[0]
+    found = [rescue.cooling_to_pass(setup, watch)]
+    if judged.rejected_for in ("fluid boils", WORN):
+        fluid, pressure = offer.standing.fill.fluid, setup.case.environment.pressure_Pa
+        found.insert(0, rescue.fluid_to_pass(setup, result, boiling_C(fluid, 0.0, pressure)))
+    if judged.rejected_for == WORN:
+        found.insert(0, rescue.change_to_pass(entry))
     levers = trying.levers_of(dataclasses.replace(offer.standing, machine=machine), plan)
     if levers.repeats is not None and levers.repeats > 1:
         found.append(

@@ -20,7 +20,15 @@ from thermaxis.apps.garage.mapping import (
 )
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.duty.duties import Part, Section, Week, combined, descent_in_sections, driving_day
+from thermaxis.core.planning.duty.duties import (
+    Part,
+    Section,
+    Week,
+    combined,
+    descent_in_sections,
+    driving_day,
+    with_soak,
+)
 from thermaxis.core.planning.duty.lap import Element, Lap, Powertrain, drive_lap, session
 
 Kind = models.Duty.Kind
@@ -198,9 +206,15 @@ def facts_of(
     """
     if plan.kind == Kind.SESSION:
         return _session(machine, plan, repeats, cool_down_laps)
-    core = _core(machine, plan, repeats)
+    # What it stands parked afterwards is no driving.
+    driven = _core(machine, dataclasses.replace(plan, then_s=0.0), repeats)
     return DutyFacts(
-        duty=core, event_km=plan.event_km, event_hours=_hours(core), lap_km=None, lap_s=None, conditions=plan.conditions
+        duty=_core(machine, plan, repeats),
+        event_km=plan.event_km,
+        event_hours=_hours(driven),
+        lap_km=None,
+        lap_s=None,
+        conditions=plan.conditions,
     )
 
 
@@ -224,7 +238,7 @@ def _core(machine: models.Machine, plan: Plan, repeats: int | None) -> records.D
         )
     if plan.kind == Kind.WEEK:
         assert plan.week is not None
-        return driving_day(plan.week)
+        return with_soak(driving_day(plan.week), plan.then_s)
     if plan.kind == Kind.RECORDED:
         if plan.trace is None:
             raise FieldError("run_id", None, "a recorded run")
@@ -239,7 +253,8 @@ def _core(machine: models.Machine, plan: Plan, repeats: int | None) -> records.D
                 inner = facts_of(machine, dataclasses.replace(part.plan, conditions=plan.conditions))
                 parts.append(Part(duty=inner.duty, times=part.times, gap_s=part.gap_s))
         return combined(parts)
-    return records.StopsDuty(kind="stops", stops=plan.stops, repeat=repeats or plan.repeat)
+    series = records.StopsDuty(kind="stops", stops=plan.stops, repeat=repeats or plan.repeat)
+    return with_soak(series, plan.then_s)
 
 
 def _hours(duty: records.Duty) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from thermaxis.apps.fitted.models import PadMounting, PadSet
@@ -11,12 +12,14 @@ from thermaxis.apps.fitted.standing import Standing, standing_of, standing_or_no
 from thermaxis.apps.fitted.wearing import PartWear, Past, parts_worn
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.models import Duty, Machine
-from thermaxis.apps.solving.mapping import CaseBuilder
+from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
 from thermaxis.core.planning.duty.calibrate import AxleFit
+from thermaxis.core.planning.life.intervals import default_school
 from thermaxis.core.planning.verdict import readings
-from thermaxis.core.records import DescentDuty
+from thermaxis.core.planning.verdict.worn import with_material
+from thermaxis.core.records import Case, DescentDuty
 from thermaxis.core.results import Result
 
 SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0, then_s=0.0, then_speed_mps=0.0)
@@ -26,6 +29,7 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 class InForce:
     """A machine with its things and duty, solved; `worn`, `past` and `fits` (its calibration) by axle. Never changed.
 
+    Its case has the friction material that is left on its pads; `worn_case` what is left when they are changed.
     `machine` is the one that was solved: under a what-if another one than the standing's.
     """
 
@@ -34,6 +38,7 @@ class InForce:
     plan: duties.Plan
     facts: duties.DutyFacts
     setup: readings.Setup
+    worn_case: Case
     result: Result
     worn: dict[str, tuple[PartWear, ...]]
     past: dict[str, Past]
@@ -46,22 +51,31 @@ def in_force(machine: Machine) -> InForce:
     plan = duties.plan_of(duty)
     facts = duties.facts_of(machine, plan)
     builder = CaseBuilder(standing, facts.duty, facts.conditions)
-    setup = builder.setup(standing.parts)
-    result = solve([setup.case])[0]
-    known = {(machine.pk, duty.pk): (result, facts)}
+    new = builder.setup(standing.parts)
+    # What they have worn by is computed with the pads as they were bought, the rest with what is left of them.
+    known = {(machine.pk, duty.pk): (solve([new.case])[0], facts)}
     past = {axle: past_of(standing, standing.pads(axle), known) for axle in AXLES}
     worn = {axle: parts_worn(standing.axles[axle].pads, machine.odometer_km, past[axle]) for axle in AXLES}
+    case = with_material(new.case, *(_thinnest_m(worn[axle]) for axle in AXLES))
+    school = default_school(duty.use, machine.kind)
+    changes = (1e-3 * change_mm(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
     return InForce(
         machine=machine,
         standing=standing,
         plan=plan,
         facts=facts,
-        setup=setup,
-        result=result,
+        setup=dataclasses.replace(new, case=case),
+        worn_case=with_material(new.case, *changes),
+        result=solve([case])[0],
         worn=worn,
         past=past,
         fits=builder.fits,
     )
+
+
+def _thinnest_m(parts: Sequence[PartWear]) -> float:
+    """All pads of an axle are taken to be as thin as the thinnest: the safe side for the fluid."""
+    return 1e-3 * min(part.thickness_mm for part in parts)
 
 
 Known = dict[tuple[int, int], tuple[Result, duties.DutyFacts]]
@@ -104,6 +118,7 @@ def tried(state: InForce, what_if: WhatIf) -> InForce:
     machine, plan = changed(state.standing, state.plan, what_if)
     facts = duties.facts_of(machine, plan) if what_if.drives else state.facts
     setup = setup_under(state.setup, what_if, state.standing, facts)
+    worn = setup_under(dataclasses.replace(state.setup, case=state.worn_case), what_if, state.standing, facts)
     return dataclasses.replace(
-        state, machine=machine, plan=plan, facts=facts, setup=setup, result=solve([setup.case])[0]
+        state, machine=machine, plan=plan, facts=facts, setup=setup, worn_case=worn.case, result=solve([setup.case])[0]
     )

@@ -41,7 +41,7 @@ class CaseBuilder:
         self.environment = garage.environment_record(machine, conditions)
         self.duct_factor = conditions.duct_factor
         self.duty = duty
-        self.boiling_C = catalogue.boiling_C(standing.fill.fluid, standing.fluid_months)
+        self.boiling_C = catalogue.boiling_C(standing.fill.fluid, standing.fluid_months, self.environment.pressure_Pa)
         self._pads: dict[PadPart, records.Pad] = {}
 
     def case(self, parts: Parts) -> records.Case:
@@ -86,7 +86,8 @@ class CaseBuilder:
             rotor_wear_m=max(
                 catalogue.wear_of_rotor_m(parts.front_pad.pad), catalogue.wear_of_rotor_m(parts.rear_pad.pad)
             ),
-            pads_price=parts.front_pad.price + parts.rear_pad.price,
+            front_pads_price=parts.front_pad.price,
+            rear_pads_price=parts.rear_pad.price,
             rotors_price=self.axles["front"].rotors * parts.front_rotor.price
             + self.axles["rear"].rotors * parts.rear_rotor.price,
             front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),

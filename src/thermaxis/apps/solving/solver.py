@@ -8,6 +8,8 @@ from collections.abc import Sequence
 
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate
+from thermaxis.core.planning.verdict import worn
+from thermaxis.core.planning.verdict.worn import FluidPeak
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
@@ -49,3 +51,21 @@ def _keep(case: Case, result: Result) -> None:
         while len(_results) > KEPT or _stops > KEPT_STOPS:
             _, gone = _results.popitem(last=False)
             _stops -= len(gone.stops)
+
+
+KEPT_PEAKS = 16384
+_peaks: OrderedDict[Case, FluidPeak] = OrderedDict()
+
+
+def fluid_peaks(cases: Sequence[Case]) -> list[FluidPeak]:
+    """How hot the fluid gets in each case (one duty for all), from memory where the very same was asked before."""
+    with _lock:
+        known = {case: _peaks[case] for case in cases if case in _peaks}
+    missing = [case for case in dict.fromkeys(cases) if case not in known]
+    if missing:
+        known |= zip(missing, worn.fluid_peaks(missing), strict=True)
+        with _lock:
+            _peaks.update((case, known[case]) for case in missing)
+            while len(_peaks) > KEPT_PEAKS:
+                _peaks.popitem(last=False)
+    return [known[case] for case in cases]

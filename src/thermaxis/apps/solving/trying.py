@@ -119,7 +119,8 @@ def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
         plan,
         speed_mps=plan.speed_mps * what_if.speed_factor,
         duration_s=plan.duration_s / what_if.speed_factor,
-        grade=-grade_in_gear(-plan.grade, what_if.gear or "usual", vehicle, trailer),
+        # On a gentle slope the engine holds it all, and would slow it down: then nothing is left to the brakes.
+        grade=max(0.0, -grade_in_gear(-plan.grade, what_if.gear or "usual", vehicle, trailer)),
     )
 
 
@@ -131,5 +132,5 @@ def setup_under(setup: Setup, what_if: WhatIf, standing: Standing, facts: duties
         vehicle = dataclasses.replace(vehicle, mass_kg=vehicle.mass_kg + what_if.extra_mass_kg)
     boils = setup.boiling_C
     if what_if.fluid_age_months is not None:
-        boils = boiling_C(standing.fill.fluid, what_if.fluid_age_months)
+        boils = boiling_C(standing.fill.fluid, what_if.fluid_age_months, case.environment.pressure_Pa)
     return dataclasses.replace(setup, case=dataclasses.replace(case, vehicle=vehicle, duty=facts.duty), boiling_C=boils)

@@ -6,6 +6,10 @@ from thermaxis.core.said import Sentence
 
 NOT_STOPPED = Sentence("at full pedal force the vehicle does not slow down to the wanted speed")
 CLOSE_FLUID = Sentence("{left:temperatureChange} of fluid margin are left, under {wanted:temperatureChange}")
+BY_CHANGE = Sentence(
+    "Changed no later than at {front:thickness} in front and {rear:thickness} behind, the fluid would not boil."
+)
+NOT_BY_CHANGE = Sentence("Changing the pads earlier does not help: the fluid boils with new ones.")
 CLOSE_IN_SOAK = Sentence(
     "{left:temperatureChange} of fluid margin are left in the soak, under {wanted:temperatureChange}"
 )

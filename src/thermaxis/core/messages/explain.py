@@ -12,20 +12,33 @@ WINDOW = Sentence(
     "{hot:percent} over)"
 )
 PEDAL = Sentence(
-    "{worst:force}, {when:seconds} into the duty, of {greatest:force}; least μ {front:ratio} front, {rear:ratio} rear"
+    "{worst:force}, {when:seconds} into the duty, of {greatest:force}; μ {front:ratio} front, {rear:ratio} rear then"
 )
 PEDAL_LEFT = Sentence(
-    "{greatest:force|bare} − {worst:force|bare} = {left:force}, {when:seconds} into the duty; least μ {front:ratio} "
-    "front, {rear:ratio} rear"
+    "{greatest:force|bare} − {worst:force|bare} = {left:force}, {when:seconds} into the duty; μ {front:ratio} "
+    "front, {rear:ratio} rear then"
 )
 FLUID = Sentence("{boiling:temperature} − {peak:temperature} = {left:temperatureChange}")
-FLUID_AT_AGE = Sentence("{boiling:temperature} at {age:count} months − {peak:temperature} = {left:temperatureChange}")
+FLUID_WORN = Sentence(
+    "{boiling:temperature} − {peak:temperature} = {left:temperatureChange} with {front:thickness} of material left in "
+    "front and {rear:thickness} behind; new ones {new:temperature}"
+)
+FLUID_LEFT = Sentence(
+    "{boiling:temperature} at {age:count} months, {altitude:altitude} up − {peak:temperature} = "
+    "{left:temperatureChange} with {front:thickness} of material left in front and {rear:thickness} behind; at their "
+    "change, {front_change:thickness} and {rear_change:thickness}: {worn:temperature}, "
+    "{worn_left:temperatureChange} left"
+)
 LIFE = Sentence("{axles|semicolons}: the lesser, {events:tenth} events")
 LIFE_AXLE = Sentence("{axle} ({new:thickness|bare} − {limit:thickness}) / {wear:wearPerEvent}")
 LIFE_LEFT = Sentence("{axle} ({now:thickness|bare} − {limit:thickness}) / {wear:wearPerEvent} = {events:tenth} events")
-COST = Sentence("{money}{price:price} / ({events:tenth} events × {hours:hours}) = {money}{cost:finePrice} an hour")
+COST = Sentence(
+    "({money}{front:price} / {front_events:tenth} events in front + {money}{rear:price} / {rear_events:tenth} events "
+    "behind) / {hours:hours} = {money}{cost:finePrice} an hour"
+)
 YEAR = Sentence(
-    "{money}{price:price} × 12 × {a_month:plain} events / {events:tenth} events = {money}{cost:price} a year"
+    "12 × {a_month:plain} events × ({money}{front:price} / {front_events:tenth} events in front + "
+    "{money}{rear:price} / {rear_events:tenth} events behind) = {money}{cost:price} a year"
 )
 STRESS = Sentence(
     "{axle} {modulus:modulus} × {expansion:expansion} × {excess:temperatureChange} / (1 − {poisson:plain}) × "

@@ -10,8 +10,8 @@ FORCE_ASKED_FOR = Sentence(
     "{limited:shortSeconds} in all: the brakes could not have given it"
 )
 FORCE_LIMITED = Sentence(
-    "at {greatest:force} on the pedal the brakes gave less than wanted from {when:shortSeconds} on: "
-    "the stop takes longer"
+    "at {greatest:force} on the pedal the brakes gave less than wanted from {when:shortSeconds} on, with friction "
+    "{mu:friction} of the {axle} pads at {at:temperature}, near their best: the stop takes longer"
 )
 FORCE_LIMITED_FADE = Sentence(
     "at {greatest:force} on the pedal the brakes gave less than wanted from {when:shortSeconds} on, the friction of "
@@ -33,4 +33,5 @@ REGEN_BEYOND_GRIP = Sentence(
     "regeneration asked more of its axle than its tyres (grip {grip:friction}) hold, from {when:shortSeconds} on, for "
     "{lasting:shortSeconds} in all: the axle would lock or slip"
 )
+NOT_BRAKED = Sentence("the brakes are not used: drag, rolling, the engine and any regeneration hold the speed")
 PRESSURE = Sentence("line pressure above {limit:pressure} at the greatest pedal force")

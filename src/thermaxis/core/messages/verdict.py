@@ -12,6 +12,14 @@ FLUID_OVER = Sentence(
 FLUID_UNDER = Sentence(
     "the {axle} fluid reaches {value:temperature}, {amount:temperatureChange} under boiling at {allowed:temperature}"
 )
+WORN_FLUID_OVER = Sentence(
+    "with worn pads the {axle} fluid reaches {value:temperature}, {amount:temperatureChange} over boiling at "
+    "{allowed:temperature}"
+)
+WORN_FLUID_UNDER = Sentence(
+    "with worn pads the {axle} fluid reaches {value:temperature}, {amount:temperatureChange} under boiling at "
+    "{allowed:temperature}"
+)
 PAD_OVER = Sentence(
     "the {axle} ring reaches {value:temperature}, {amount:temperatureChange} over the pad's limit, "
     "{allowed:temperature}"

@@ -64,6 +64,8 @@ def note_limits(kind: int, time: float, seconds: float, vehicle: Any, discs: Any
     if motion.pressure > run.peak_pressure:
         run.peak_pressure = motion.pressure
         run.peak_pressure_s = time
+        for i in range(2):
+            run.peak_pressure_mu[i] = discs[i].mu
     if seconds <= 0.0 or motion.power + motion.regen_beyond <= 0.0:
         return
     at_most = motion.pressure > vehicle.max_pressure * (1.0 - 1e-9)

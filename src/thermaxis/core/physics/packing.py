@@ -142,6 +142,7 @@ RUN_RESULT = np.dtype(
         ("duration", "f8"),
         ("peak_pressure", "f8"),
         ("peak_pressure_s", "f8"),
+        ("peak_pressure_mu", "f8", (2,)),
         # stops short of their deceleration by the pedal's and by the tyres' limit
         ("limited_s", "f8"),
         ("first_limited_s", "f8"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -18,8 +19,7 @@ from thermaxis.core.physics.packing import AXLE_RESULT, Records, pack
 from thermaxis.core.physics.stress import thermal_stress
 from thermaxis.core.physics.wear import worn_depth
 from thermaxis.core.records import Axle, Case
-from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, StopResult
-from thermaxis.core.said import Said
+from thermaxis.core.results import AxleResult, EnergyAccount, Remark, Result, ShortOfForce, StopResult
 
 Array = NDArray[np.float64]
 HIGH_PRESSURE_PA = 2e7
@@ -33,6 +33,7 @@ ASSUMPTIONS = (
     "fluid temperature is that of the caliper behind the pistons",
 )
 
+FORCE_LIMITED = {"fade": say.FORCE_LIMITED_FADE, "cold": say.FORCE_LIMITED_COLD, "pedal": say.FORCE_LIMITED}
 ASSUMED = "{} is assumed: the file is of an edition that did not know it"
 
 
@@ -70,10 +71,11 @@ def history(case: Case, grid: Grid = DEFAULT_GRID, after: schedule.After | None 
 def result_of(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
     """One candidate's raw results as a record; `case` gives areas, hydraulics and limits, which draws do not change."""
     values = dict(zip(run.dtype.names or (), run.item(), strict=True))
+    short = _short_of_force(case, values)
     rows = [dict(zip(AXLE_RESULT.names or (), row.item(), strict=True)) for row in axles]
     return Result(
-        front=_axle_result(case.front, rows[0]),
-        rear=_axle_result(case.rear, rows[1]),
+        front=_axle_result(case.front, rows[0], values["peak_pressure_mu"][0]),
+        rear=_axle_result(case.rear, rows[1], values["peak_pressure_mu"][1]),
         stops=tuple(
             StopResult(
                 duration_s=row[0], front_bulk_C=row[1], rear_bulk_C=row[2], front_energy_J=row[3], rear_energy_J=row[4]
@@ -88,13 +90,14 @@ def result_of(case: Case, axles: Records, run: np.void, stops: Array) -> Result:
         grip_limited_s=values["grip_limited_s"],
         stopped=bool(values["stopped"]),
         energy_account=_account(case, rows),
-        warnings=_warnings(case, values),
+        warnings=_warnings(case, values, short, braked=sum(row["friction_energy"] for row in rows) > 0.0),
         assumptions=(*ASSUMPTIONS, *(ASSUMED.format(name) for name in case.assumed)),
         statics=statics(case, case.statics) if case.statics else None,
+        short_of_force=short,
     )
 
 
-def _axle_result(axle: Axle, row: dict[str, Any]) -> AxleResult:
+def _axle_result(axle: Axle, row: dict[str, Any], pedal_mu: float) -> AxleResult:
     energy = row["friction_energy"]
     mean_wear = row["wear_work"] / energy if energy > 0 else 0.0
     return AxleResult(
@@ -111,6 +114,7 @@ def _axle_result(axle: Axle, row: dict[str, Any]) -> AxleResult:
         peak_face_excess_K=row["peak_excess"],
         thermal_stress_Pa=thermal_stress(row["peak_excess"], axle.rotor),
         least_mu=row["least_mu"] if energy > 0 else axle.pad.mu[0][1],
+        pedal_mu=float(pedal_mu) if energy > 0 else axle.pad.mu[0][1],
         energy_by_temperature_J=tuple(row["heat_bins"].tolist()),
     )
 
@@ -137,13 +141,18 @@ def _account(case: Case, rows: list[dict[str, Any]]) -> EnergyAccount:
     )
 
 
-def _warnings(case: Case, run: dict[str, Any]) -> tuple[Remark, ...]:
+def _warnings(case: Case, run: dict[str, Any], short: ShortOfForce | None, *, braked: bool) -> tuple[Remark, ...]:
     found = []
+    if not braked:
+        found.append(Remark(code="not_braked", text=say.NOT_BRAKED()))
     if not run["stopped"]:
         found.append(Remark(code="cannot_stop", text=say.CANNOT_STOP()))
     greatest = case.hydraulics.max_pedal_force_N
-    if run["limited_s"] > 0:
-        found.append(Remark(code="force_limited", text=_limited_text(case, run)))
+    if short is not None:
+        text = FORCE_LIMITED[short.cause](
+            greatest=greatest, when=short.when_s, axle=short.axle, mu=short.mu, at=short.at_C
+        )
+        found.append(Remark(code="force_limited", text=text))
     if run["overasked_s"] > 0:
         wanted = pedal_force(run["peak_pressure"], case.hydraulics)
         when, lasting = run["first_overasked_s"], run["overasked_s"]
@@ -165,16 +174,21 @@ def _warnings(case: Case, run: dict[str, Any]) -> tuple[Remark, ...]:
     return tuple(found)
 
 
-def _limited_text(case: Case, run: dict[str, Any]) -> Said:
-    """Why the greatest pedal force was not enough: friction of the axle that is furthest from its best, then."""
-    losses = []
-    for i, name in enumerate(("front", "rear")):
-        points = getattr(case, name).pad.mu
-        best_C, best = max(points, key=lambda point: point[1])
-        losses.append((run["limited_mu"][i] / best, run["limited_C"][i] < best_C, name, i))
-    kept, colder, name, i = min(losses)
-    greatest, when = case.hydraulics.max_pedal_force_N, run["first_limited_s"]
-    if kept > LOST_FRICTION:
-        return say.FORCE_LIMITED(greatest=greatest, when=when)
-    sentence = say.FORCE_LIMITED_COLD if colder else say.FORCE_LIMITED_FADE
-    return sentence(greatest=greatest, when=when, axle=name, mu=run["limited_mu"][i], at=run["limited_C"][i])
+def _short_of_force(case: Case, run: dict[str, Any]) -> ShortOfForce | None:
+    if run["limited_s"] <= 0:
+        return None
+    kept, colder, axle, i = math.inf, False, "front", 0
+    for number, name in enumerate(("front", "rear")):
+        best_C, best = max(getattr(case, name).pad.mu, key=lambda point: point[1])
+        share = run["limited_mu"][number] / best
+        if share < kept:
+            kept, colder, axle, i = share, run["limited_C"][number] < best_C, name, number
+    cause = "pedal" if kept > LOST_FRICTION else "cold" if colder else "fade"
+    return ShortOfForce(
+        cause=cause,
+        axle=axle,
+        mu=float(run["limited_mu"][i]),
+        at_C=float(run["limited_C"][i]),
+        when_s=run["first_limited_s"],
+        seconds=run["limited_s"],
+    )

@@ -13,7 +13,9 @@ from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.solving import in_force, life, strip
 from thermaxis.apps.solving.api.present import influences_out, said_out
 from thermaxis.apps.solving.api.schemas import SaidOut
+from thermaxis.apps.solving.solver import fluid_peaks
 from thermaxis.core.messages import explain as say
+from thermaxis.core.physics.convection import altitude_of
 from thermaxis.core.planning.choice.choose import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.explain.explain import chance_text, spread_text, window_text
@@ -21,6 +23,7 @@ from thermaxis.core.planning.explain.topic import Subject
 from thermaxis.core.planning.explain.why import Sensitivity
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.planning.verdict.uncertainty import Sweep
+from thermaxis.core.planning.verdict.worn import worn_margin
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said, verbatim
 
@@ -28,9 +31,10 @@ from thermaxis.core.said import Said, verbatim
 ENTRIES = {
     "rotor": (
         "Hottest rotor",
-        "ρ c(T) ∂T/∂t = ∂/∂x (k(T) ∂T/∂x),  q = γ P / 2A at the face",
+        "ρ c(T) ∂T/∂t = ∂/∂x (k(T) ∂T/∂x) in ring and pad, one T at their faces,  q_ring + q_pad + q_loss = P / 2A",
         "K",
-        "Carslaw and Jaeger 1959; Charron 1943 (γ); Limpert 1999, ch. 3; limit of the material: estimate",
+        "Carslaw and Jaeger 1959; Charron 1943 (one face temperature); Limpert 1999, ch. 3; limit of the material: "
+        "estimate",
     ),
     "window": (
         "Braking outside the pad's window",
@@ -46,9 +50,9 @@ ENTRIES = {
     ),
     "fluid": (
         "Hottest fluid, hot soak included",
-        "max T_caliper, the soak included, against T_boil(age)",
+        "max T_caliper with the material that is left, the soak included, against T_boil(age, air)",
         "K",
-        "FMVSS 116 boiling points; 2 % water a year: estimate",
+        "FMVSS 116 boiling points, 0.30 K less per kPa of air pressure (S6.1); 2 % water a year: estimate",
     ),
     "life": (
         "Pads used by the next two weeks' events",
@@ -175,13 +179,24 @@ def _numbers(state: in_force.InForce, name: str) -> Said:
             worst=reading.value,
             left=reading.left,
             when=result.peak_pedal_s,
-            front=result.front.least_mu,
-            rear=result.rear.least_mu,
+            front=result.front.pedal_mu,
+            rear=result.rear.pedal_mu,
         )
     if name == "fluid":
         reading = readings.hottest_fluid(setup, result)
-        return say.FLUID_AT_AGE(
-            boiling=reading.limit, age=state.standing.fluid_months, peak=reading.value, left=reading.left
+        (worn,) = fluid_peaks([state.worn_case])
+        return say.FLUID_LEFT(
+            boiling=reading.limit,
+            age=state.standing.fluid_months,
+            altitude=altitude_of(setup.case.environment.pressure_Pa),
+            peak=reading.value,
+            left=reading.left,
+            front=setup.case.front.pad.thickness_m,
+            rear=setup.case.rear.pad.thickness_m,
+            front_change=state.worn_case.front.pad.thickness_m,
+            rear_change=state.worn_case.rear.pad.thickness_m,
+            worn=worn.hottest,
+            worn_left=worn_margin(setup, worn),
         )
     parts = [
         say.LIFE_LEFT(

@@ -19,6 +19,8 @@ from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.planning.life.intervals import WearScale, remaining
 from thermaxis.core.planning.verdict.limits import Margin, heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
+from thermaxis.core.planning.verdict.worn import FluidPeak, fluid_peaks, with_material, worn_margin
+from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
 
@@ -26,6 +28,13 @@ COLD_C = 20.0
 LOCK_CHECK_C = 200.0
 # Pedal force at which the axles' shares are compared: an ordinary firm stop.
 SHARE_CHECK_N = 150.0
+WORN = "fluid boils, pads worn"
+# Why the greatest pedal force was not enough: the short word and the sentence.
+SHORT_OF_FORCE = {
+    "fade": ("fades", say.FADES),
+    "cold": ("too cold to bite", say.TOO_COLD),
+    "pedal": ("pedal too heavy", say.TOO_HEAVY),
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,7 +55,8 @@ class Candidate:
     noise: float
     dust: float
     rotor_wear_m: float
-    pads_price: float
+    front_pads_price: float
+    rear_pads_price: float
     rotors_price: float
     front_change_mm: float
     rear_change_mm: float
@@ -62,6 +72,16 @@ class Candidate:
     def pads(self) -> str:
         """The compound, or both where front and rear differ."""
         return self.pad if self.pad == self.rear_pad else f"{self.pad} with {self.rear_pad} behind"
+
+    @property
+    def pads_price(self) -> float:
+        """Price of the pads of both axles, in its money."""
+        return self.front_pads_price + self.rear_pads_price
+
+    @property
+    def worn_case(self) -> Case:
+        """The case with its pads as thin as they will be when changed."""
+        return with_material(self.setup.case, 1e-3 * self.front_change_mm, 1e-3 * self.rear_change_mm)
 
     @property
     def bought_once(self) -> float:
@@ -96,7 +116,11 @@ DEFAULT_WEIGHTS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Figures:
-    """The numbers that decide about one candidate."""
+    """The numbers that decide about one candidate.
+
+    Lives are those of a new set; `life_events` is the shorter axle's. What the fluid does with the pads as thin as when
+    they are changed is None where nobody asked, the set being rejected for something else.
+    """
 
     front_peak_C: float
     rear_peak_C: float
@@ -106,8 +130,12 @@ class Figures:
     pedal_worst_N: float
     fluid_peak_C: float
     fluid_margin_K: float
+    worn_fluid_C: float | None
+    worn_margin_K: float | None
     cold_mu: float
     lowest_margin_K: float
+    front_life_events: float
+    rear_life_events: float
     life_events: float
     life_hours: float
     cost_per_hour: float
@@ -135,9 +163,16 @@ class Judged:
 
 
 def judge_candidates(
-    candidates: Sequence[Candidate], weights: Weights, event_hours: float, results: Sequence[Result] | None = None
+    candidates: Sequence[Candidate],
+    weights: Weights,
+    event_hours: float,
+    results: Sequence[Result] | None = None,
+    worn_fluid: Callable[[Sequence[Case]], Sequence[FluidPeak]] = fluid_peaks,
 ) -> list[Judged]:
-    """Simulate (unless `results` are given) and judge all candidates; those that pass first, best score first."""
+    """Simulate (unless `results` are given) and judge all candidates; those that pass first, best score first.
+
+    What passes with new pads is asked of worn ones, too: `worn_fluid` gives the fluid of cases in degC, as a record.
+    """
     if results is None:
         results = simulate([candidate.setup.case for candidate in candidates])
     measured = [
@@ -145,6 +180,13 @@ def judge_candidates(
         for candidate, result in zip(candidates, results, strict=True)
     ]
     rejections = [rejection(*entry) for entry in measured]
+    asked = [index for index, refused in enumerate(rejections) if refused is None]
+    peaks = worn_fluid([measured[index][0].worn_case for index in asked])
+    for index, peak in zip(asked, peaks, strict=True):
+        candidate, result, figure = measured[index]
+        figure = with_worn(figure, candidate, peak)
+        measured[index] = (candidate, result, figure)
+        rejections[index] = worn_rejection(candidate, figure)
     passing = [entry for entry, refused in zip(measured, rejections, strict=True) if refused is None]
     scores = [criterion_scores(figure, candidate) for candidate, _, figure in passing]
     means = {name: sum(entry[name] for entry in scores) / len(scores) for name in scores[0]} if scores else {}
@@ -193,7 +235,7 @@ def merits(candidate: Candidate, figure: Figures) -> tuple[float, ...]:
     return (
         figure.lowest_margin_K,
         figure.window_share,
-        figure.fluid_margin_K,
+        figure.fluid_margin_K if figure.worn_margin_K is None else figure.worn_margin_K,
         -figure.pedal_worst_N,
         figure.cold_mu,
         figure.life_events,
@@ -231,7 +273,9 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
             (setup.case.rear, candidate.rear_change_mm, result.rear.pad_wear_mm),
         )
     ]
+    front_life, rear_life = lives
     hours = min(lives) * event_hours
+    an_event = cost_per_event(candidate, front_life, rear_life)
     lock = lock_up(setup.case, LOCK_CHECK_C)
     front_force, rear_force = axle_road_forces(
         setup.case, line_pressure(SHARE_CHECK_N, setup.case.hydraulics), LOCK_CHECK_C
@@ -245,15 +289,47 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
         pedal_worst_N=result.peak_pedal_force_N,
         fluid_peak_C=fluid,
         fluid_margin_K=setup.boiling_C - fluid,
+        worn_fluid_C=None,
+        worn_margin_K=None,
         cold_mu=friction_coefficient(COLD_C, setup.case.front.pad.mu),
         lowest_margin_K=min(margin.left for margin in heat_margins(setup, result)),
+        front_life_events=front_life,
+        rear_life_events=rear_life,
         life_events=min(lives),
         life_hours=hours,
-        cost_per_hour=candidate.pads_price / hours if hours > 0 else math.inf,
+        cost_per_hour=an_event / event_hours if event_hours > 0 else math.inf,
         lock_first=lock.first_axle,
         lock_g=lock.decel_g,
         stress_MPa=max(result.front.thermal_stress_Pa, result.rear.thermal_stress_Pa) / 1e6,
         front_share=front_force / max(1e-9, front_force + rear_force),
+    )
+
+
+def cost_per_event(candidate: Candidate, front_events: float, rear_events: float) -> float:
+    """What pads cost an event, each axle's price over its own life: `p_f/n_f + p_r/n_r`, in its money.
+
+    Infinite where a pad does not last at all; lives in events.
+    """
+    parts = ((candidate.front_pads_price, front_events), (candidate.rear_pads_price, rear_events))
+    return sum(price / events if events > 0 else math.inf for price, events in parts)
+
+
+def with_worn(figure: Figures, candidate: Candidate, peak: FluidPeak) -> Figures:
+    """The figures with what worn pads do to the fluid, its peak in degC; a record."""
+    return replace(figure, worn_fluid_C=peak.hottest, worn_margin_K=worn_margin(candidate.setup, peak))
+
+
+def worn_rejection(candidate: Candidate, figure: Figures) -> tuple[str, Said] | None:
+    """Short reason and sentence where the fluid would boil with the pads as thin as when they are changed; or None."""
+    if figure.worn_margin_K is None or figure.worn_fluid_C is None or figure.worn_margin_K >= 0:
+        return None
+    return WORN, say.FLUID_BOILS_WORN(
+        front=1e-3 * candidate.front_change_mm,
+        rear=1e-3 * candidate.rear_change_mm,
+        peak=figure.worn_fluid_C,
+        over=-figure.worn_margin_K,
+        boiling=candidate.setup.boiling_C,
+        new=figure.fluid_peak_C,
     )
 
 
@@ -268,7 +344,9 @@ def _too_hot(margin: Margin, candidate: Candidate, result: Result) -> tuple[str,
     if margin.limit == "rotor":
         return "rotor too hot", say.ROTOR_TOO_HOT(**reached)
     name = candidate.pad if margin.axle == "front" else candidate.rear_pad
-    return "pad fades", say.PAD_FADES(pad=name, least=getattr(result, margin.axle).least_mu, **reached)
+    # Friction there and then: the least of the whole duty may be that of its cold start.
+    there = friction_coefficient(margin.value, getattr(candidate.setup.case, margin.axle).pad.mu)
+    return "pad fades", say.PAD_TOO_HOT(pad=name, there=there, **reached)
 
 
 def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[str, Said] | None:
@@ -290,10 +368,11 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
         return "fluid boils", say.FLUID_BOILS(
             peak=figure.fluid_peak_C, over=-figure.fluid_margin_K, boiling=setup.boiling_C
         )
-    if result.force_limited_s > 0:
-        mu = min(result.front.least_mu, result.rear.least_mu)
+    short = result.short_of_force
+    if short is not None:
         greatest = setup.case.hydraulics.max_pedal_force_N
-        return "fades", say.FADES(mu=mu, limited=result.force_limited_s, greatest=greatest)
+        reason, sentence = SHORT_OF_FORCE[short.cause]
+        return reason, sentence(axle=short.axle, mu=short.mu, at=short.at_C, limited=short.seconds, greatest=greatest)
     # With separate circuits the rider, not the parts, decides which wheel locks.
     if figure.lock_first == "rear" and setup.case.vehicle.rider_front_share is None:
         return "rear locks first", say.REAR_FIRST(at=figure.lock_g * GRAVITY)
@@ -303,7 +382,8 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
 def criterion_scores(figure: Figures, candidate: Candidate) -> dict[str, float]:
     """Score each criterion from 0 to 1 (estimated scales, the same for every candidate)."""
     greatest = candidate.setup.case.hydraulics.max_pedal_force_N
-    margin = min(_ramp(figure.lowest_margin_K, 0.0, 150.0), _ramp(figure.fluid_margin_K, 0.0, 80.0))
+    fluid = figure.fluid_margin_K if figure.worn_margin_K is None else min(figure.fluid_margin_K, figure.worn_margin_K)
+    margin = min(_ramp(figure.lowest_margin_K, 0.0, 150.0), _ramp(fluid, 0.0, 80.0))
     return {
         "heat_margin": 0.5 * margin + 0.5 * figure.window_share,
         "cold_bite": _ramp(figure.cold_mu, 0.20, 0.45),
@@ -364,6 +444,8 @@ def _heat(figure: Figures) -> Said:
         "hottest": max(figure.front_peak_C, figure.rear_peak_C),
         "inside": figure.window_share,
         "left": figure.lowest_margin_K,
+        "fluid": figure.fluid_margin_K,
+        "worn": figure.fluid_margin_K if figure.worn_margin_K is None else figure.worn_margin_K,
     }
     rest = max(figure.cold_share, figure.hot_share)
     if rest < 0.005:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -13,7 +12,7 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import pedal_force
 from thermaxis.core.physics.simulate import history
-from thermaxis.core.planning.choice.choose import Judged
+from thermaxis.core.planning.choice.choose import Candidate, Figures, Judged, cost_per_event
 from thermaxis.core.records import Case
 from thermaxis.core.results import HISTORY_FIELDS
 
@@ -79,12 +78,13 @@ def shared_traces(cases: Sequence[Case], points: int) -> tuple[tuple[float, ...]
 
 def cost_per_year(entry: Judged, events_per_month: float) -> float:
     """Price of the pads worn in a year of `events_per_month` events; infinite where they do not last one event."""
-    return cost_of_year(entry.candidate.pads_price, entry.figures.life_events, events_per_month)
+    return cost_of_year(entry.candidate, entry.figures, events_per_month)
 
 
-def cost_of_year(pads_price: float, life_events: float, events_per_month: float) -> float:
-    """What pads cost in a year, `price 12 n / life`, in its money; infinite where they do not last at all."""
-    return pads_price * MONTHS * events_per_month / life_events if life_events > 0 else math.inf
+def cost_of_year(candidate: Candidate, figure: Figures, events_per_month: float) -> float:
+    """What pads cost in a year, `12 n (p_f/n_f + p_r/n_r)`, in its money; infinite where they do not last at all."""
+    an_event = cost_per_event(candidate, figure.front_life_events, figure.rear_life_events)
+    return MONTHS * events_per_month * an_event
 
 
 def _telling(rows: Array) -> Array:

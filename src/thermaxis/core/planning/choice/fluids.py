@@ -45,13 +45,18 @@ def months_until(dry_C: float, wet_C: float, boiling_C: float) -> float | None:
     return 12.0 * water / WATER_GAIN_PERCENT_PER_YEAR
 
 
-def judge_fluid(dry_C: float, wet_C: float, peak_C: float) -> FluidVerdict:
+def judge_fluid(
+    dry_C: float, wet_C: float, peak_C: float, *, takes_up: bool = True, drop_K: float = 0.0
+) -> FluidVerdict:
     """What a fluid leaves over the hottest it gets, the hot soak included, all in degC; a record.
 
-    Raises FieldError where wet is above dry or the peak is below -60.
+    `drop_K`: what the air pressure takes off its boiling points. One that takes up no water (silicone) bears the same
+    to the end, and is changed by its date alone. Raises FieldError where wet is above dry or the peak is below -60.
     """
     if peak_C < -60:
         raise FieldError("peak_C", peak_C, "a number >= -60")
+    peak_C += drop_K
+    wet_C = wet_C if takes_up else dry_C
     close = months_until(dry_C, wet_C, peak_C + CLOSE_FLUID_K)
     if close is None or close >= LONGEST_MONTHS:
         change, limited = LONGEST_MONTHS, "age"

@@ -11,11 +11,12 @@ from thermaxis.core.messages import answers as say
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate, simulate_one
-from thermaxis.core.planning.choice.choose import LOCK_CHECK_C
+from thermaxis.core.planning.choice.choose import LOCK_CHECK_C, Candidate
 from thermaxis.core.planning.duty.answers import ROUNDS, TRIED, Answer, section
 from thermaxis.core.planning.explain.why import scaled
 from thermaxis.core.planning.verdict.limits import worst_crossed
 from thermaxis.core.planning.verdict.readings import Setup
+from thermaxis.core.planning.verdict.worn import fluid_peaks, with_material, worn_margin
 from thermaxis.core.records import Case, Duty
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said, verbatim
@@ -89,6 +90,30 @@ def fluid_to_pass(setup: Setup, result: Result, fresh_C: float) -> Answer:
     else:
         text = say.NOT_BY_FRESH_FLUID(fresh=fresh_C, peak=peak)
     return _answer("fluid_to_pass", fresh_C if left > 0 else None, "°C", setup.boiling_C, fresh_C, text)
+
+
+def change_to_pass(candidate: Candidate) -> Answer:
+    """The least friction material, in mm, both axles' pads may be worn down to before the fluid boils; a record."""
+    low, high = 0.0, 1.0
+
+    def case_at(share: float) -> Case:
+        """Pads worn from new (1) down to where they are changed (0), both axles alike."""
+        pads = candidate.setup.case.front.pad.thickness_m, candidate.setup.case.rear.pad.thickness_m
+        changes = 1e-3 * candidate.front_change_mm, 1e-3 * candidate.rear_change_mm
+        return with_material(
+            candidate.setup.case, *(c + share * (new - c) for new, c in zip(pads, changes, strict=True))
+        )
+
+    def holds(values: Sequence[float]) -> list[bool]:
+        peaks = fluid_peaks([case_at(value) for value in values])
+        return [worn_margin(candidate.setup, peak) >= 0 for peak in peaks]
+
+    value = section(holds, np.linspace(low, high, TRIED).tolist(), rising=False)
+    if value is None:
+        return _answer("change_to_pass", None, "mm", low, high, say.NOT_BY_CHANGE())
+    there = case_at(value)
+    front, rear = there.front.pad.thickness_m, there.rear.pad.thickness_m
+    return _answer("change_to_pass", 1e3 * front, "mm", low, high, say.BY_CHANGE(front=front, rear=rear))
 
 
 def room_to_pass(missing_m: float) -> Answer:

@@ -8,13 +8,13 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
-from thermaxis.core.checked import Checked, choice, number
+from thermaxis.core.checked import Checked, choice, number, numbers
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.batch import Watch, history_packed, run_packed
 from thermaxis.core.physics.schedule import After
@@ -66,22 +66,16 @@ class Logged(Checked):
     """A rubbing thermocouple's log of the ring's surface; time runs from the start of the duty."""
 
     axle: str = choice(*AXLES)
-    t_s: tuple[float, ...] = field(default=())
-    value_C: tuple[float, ...] = field(default=())
+    t_s: tuple[float, ...] = numbers((), ge=0.0, le=3600.0 * MOST_HOURS)
+    value_C: tuple[float, ...] = numbers((), ge=-50.0, le=1300.0)
     sigma_K: float = number(15.0, gt=0, le=200)
 
     def check(self) -> None:
         if len(self.t_s) < 3 or len(self.t_s) != len(self.value_C):
             raise FieldError("t_s", len(self.t_s), "at least 3 times, one for each temperature")
-        for index, time in enumerate(self.t_s):
-            if not 0 <= time <= 3600.0 * MOST_HOURS:
-                raise FieldError(f"t_s[{index}]", time, f"a number of seconds >= 0, within {MOST_HOURS} h")
         for index, (before, after) in enumerate(itertools.pairwise(self.t_s)):
             if after <= before:
                 raise FieldError(f"t_s[{index + 1}]", after, f"more than the time before it ({before})")
-        for index, value in enumerate(self.value_C):
-            if not -50 <= value <= 1300:
-                raise FieldError(f"value_C[{index}]", value, "a number >= -50 and <= 1300")
 
 
 Evidence = Pyrometer | Paint | Logged

@@ -96,6 +96,8 @@ def descent_in_sections(
             _draw_section(pen, section, grade_in_gear(-section.grade, section.gear, vehicle, trailer))
         except FieldError as error:
             raise error.under(f"sections[{index}]") from None
+    if then_s > 0 and then_speed_mps == 0.0:
+        pen.to(pen.v[-1] / SECTION_STOP_MPS2, 0.0, 0.0)
     return pen.trace(then_s, then_speed_mps)
 
 
@@ -182,6 +184,19 @@ def driving_day(week: Week) -> StopsDuty:
     half = len(streets) // 2
     stops = (*streets[:half], *_mixed(rural), *_mixed(motorway), *streets[half:])
     return StopsDuty(kind="stops", stops=stops, repeat=1)
+
+
+def with_soak(duty: StopsDuty, soak_s: float) -> StopsDuty:
+    """The stops, then a gentle one to rest where it still rolls, and `soak_s` seconds parked: a stops record."""
+    if soak_s <= 0:
+        return duty
+    *before, last = duty.stops * duty.repeat
+    if last.then_speed_mps <= 0:
+        return StopsDuty(kind="stops", stops=(*before, dataclasses.replace(last, then_s=max(last.then_s, soak_s))))
+    parking = Stop(
+        from_mps=last.then_speed_mps, to_mps=0.0, decel_mps2=SECTION_STOP_MPS2, then_s=soak_s, then_speed_mps=0.0
+    )
+    return StopsDuty(kind="stops", stops=(*before, last, parking))
 
 
 def _brakings(road: Road, km: float) -> list[Stop]:

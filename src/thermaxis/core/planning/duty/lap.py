@@ -26,6 +26,9 @@ EASY_MPS2 = 2.0
 REST_MPS = 0.5
 TRAFFIC_PACE = 0.9
 COOL_DOWN_PACE = 0.6
+# Into the pit or the parking place after the last lap, and back to the start of a course between its runs (estimates).
+PIT_STOP_MPS2 = 3.0
+BACK_MPS = 10.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -64,12 +67,13 @@ class Powertrain(Checked):
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Lap:
-    """One pass of a circuit as a speed trace; a lap equals only itself."""
+    """One pass of a circuit as a speed trace; a lap equals only itself. `closed`: it ends where it starts."""
 
     t_s: Array
     v_mps: Array
     grade: Array
     length_m: float
+    closed: bool
 
     @property
     def duration_s(self) -> float:
@@ -115,7 +119,7 @@ def drive_lap(
         v = v[count : 2 * count + 1]
         v[-1] = v[0]
     t = np.concatenate([[0.0], np.cumsum(2.0 * step_lengths / (v[:-1] + v[1:]))])
-    return _simplify(t, v, grades, float(step_lengths.sum()))
+    return _simplify(t, v, grades, float(step_lengths.sum()), closed)
 
 
 def check_length(elements: Sequence[Element]) -> None:
@@ -177,12 +181,13 @@ def _accelerate(
     return squared
 
 
-def _simplify(t: Array, v: Array, grades: Array, length: float) -> Lap:
+def _simplify(t: Array, v: Array, grades: Array, length: float, closed: bool) -> Lap:
     """Keep the nodes that hold v(t) and every change of grade."""
     keep = np.zeros(len(t), dtype=bool)
     keep[1:-1] = np.diff(grades) != 0
     nodes = telling_points(t, v, keep)
-    return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grades[np.minimum(nodes[:-1], len(grades) - 1)], length_m=length)
+    grade = grades[np.minimum(nodes[:-1], len(grades) - 1)]
+    return Lap(t_s=t[nodes], v_mps=v[nodes], grade=grade, length_m=length, closed=closed)
 
 
 def telling_points(
@@ -217,10 +222,12 @@ def telling_points(
 def session(
     lap: Lap, laps: int, *, cool_down_laps: int = 0, soak_s: float = 0.0, pause_s: float = 0.0, traffic: float = 0.0
 ) -> TraceDuty:
-    """Repeat a lap into a session: `laps` flat out, cool-down laps at 60 % of the speed, then a soak at rest.
+    """Repeat a lap into a session: `laps` flat out, cool-down laps at 60 % of the speed, a stop, then a soak at rest.
 
-    `pause_s` > 0 parks between passes (runs of a sprint or a hill-climb), driven back gently in that time. `traffic`,
-    a share 0 to 1, is how many of the laps are driven behind someone, evenly spread, at 90 % of the speed (estimate).
+    `pause_s` > 0 lies between passes (runs of a sprint or a hill-climb): back over the course where it does not end
+    where it starts, the other way and so down where it went up, and standing for the rest. `traffic`, a share 0 to 1,
+    is how many of the laps are driven behind someone, evenly spread, at 90 % of the speed (estimate). Raises FieldError
+    where a pause is too short for the way back.
     """
     if not 0 <= traffic <= 1:
         raise FieldError("traffic", traffic, "a number >= 0 and <= 1")
@@ -228,7 +235,8 @@ def session(
         raise FieldError("laps", laps, "a whole number >= 1")
     # Of every lap its points, the way into it, and the pause after it.
     driven = lap.duration_s * (laps / TRAFFIC_PACE + cool_down_laps / COOL_DOWN_PACE)
-    pieces = (len(lap.t_s) + (4 if pause_s > 0 else 1)) * (laps + cool_down_laps)
+    back = _pause(lap, pause_s) if pause_s > 0 and laps > 1 else None
+    pieces = (len(lap.t_s) + (len(back[0]) + 1 if back else 1)) * (laps + cool_down_laps) + 1
     check_size("laps", laps, pieces, driven + (pause_s + 60.0) * laps + soak_s)
     times: list[Array] = []
     speeds: list[Array] = []
@@ -251,11 +259,12 @@ def session(
         held_up = math.floor((index + 1) * traffic) > math.floor(index * traffic)
         pace = TRAFFIC_PACE if held_up else 1.0
         add(lap.t_s / pace, lap.v_mps * pace, lap.grade)
-        if pause_s > 0 and index < laps - 1:
-            slow = 8.0
-            add(np.array([0.0, 20.0, pause_s]), np.array([float(lap.v_mps[-1]), slow, slow]), np.zeros(2))
+        if back and index < laps - 1:
+            add(*back)
     for _ in range(cool_down_laps):
         add(lap.t_s / COOL_DOWN_PACE, lap.v_mps * COOL_DOWN_PACE, lap.grade)
+    last = float(speeds[-1][-1])
+    add(np.array([0.0, max(1.0, last / PIT_STOP_MPS2)]), np.array([last, 0.0]), np.zeros(1))
     return TraceDuty(
         kind="trace",
         t_s=tuple(np.concatenate(times).tolist()),
@@ -264,3 +273,28 @@ def session(
         then_s=soak_s,
         then_speed_mps=0.0,
     )
+
+
+def _pause(lap: Lap, pause_s: float) -> tuple[Array, Array, Array]:
+    """Time, speed and grade from the end of a pass to its next start: slow down, drive back if need be, stand."""
+    end = float(lap.v_mps[-1])
+    if lap.closed:
+        stopping = max(1.0, end / PIT_STOP_MPS2)
+        return _until(pause_s, stopping, np.array([0.0, stopping]), np.array([end, 0.0]), np.zeros(1))
+    slowing = max(1.0, abs(end - BACK_MPS) / PIT_STOP_MPS2)
+    metres = np.diff(lap.t_s) * (lap.v_mps[1:] + lap.v_mps[:-1]) / 2.0
+    steps = metres[::-1] / BACK_MPS
+    stopping = BACK_MPS / PIT_STOP_MPS2
+    t = np.concatenate([[0.0], np.cumsum([slowing, *steps, stopping])])
+    v = np.concatenate([[end], np.full(len(steps) + 1, BACK_MPS), [0.0]])
+    grade = np.concatenate([np.zeros(1), -lap.grade[::-1], np.zeros(1)])
+    return _until(pause_s, float(t[-1]), t, v, grade)
+
+
+def _until(pause_s: float, needed_s: float, t: Array, v: Array, grade: Array) -> tuple[Array, Array, Array]:
+    """Stand for what is left of a pause."""
+    if needed_s > pause_s:
+        raise FieldError("pause_s", pause_s, f"0, or at least {math.ceil(needed_s)}: so long takes the way back")
+    if pause_s - needed_s < 1.0:
+        return t, v, grade
+    return np.append(t, pause_s), np.append(v, 0.0), np.append(grade, 0.0)

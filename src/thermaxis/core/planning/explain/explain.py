@@ -15,6 +15,7 @@ from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
 from thermaxis.core.planning.verdict.limits import heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
 from thermaxis.core.planning.verdict.uncertainty import Spreads, Sweep
+from thermaxis.core.planning.verdict.worn import worn_margin
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
 
@@ -48,14 +49,26 @@ def _pedal_text(s: Subject) -> Said:
         worst=s.result.peak_pedal_force_N,
         when=s.result.peak_pedal_s,
         greatest=s.case.hydraulics.max_pedal_force_N,
-        front=s.result.front.least_mu,
-        rear=s.result.rear.least_mu,
+        front=s.result.front.pedal_mu,
+        rear=s.result.rear.pedal_mu,
     )
 
 
 def _fluid_text(s: Subject) -> Said:
     f = s.figures
     return say.FLUID(boiling=s.candidate.setup.boiling_C, peak=f.fluid_peak_C, left=f.fluid_margin_K)
+
+
+def _worn_text(s: Subject) -> Said:
+    peak, c = s.worn, s.candidate
+    return say.FLUID_WORN(
+        front=1e-3 * c.front_change_mm,
+        rear=1e-3 * c.rear_change_mm,
+        boiling=c.setup.boiling_C,
+        peak=peak.hottest,
+        left=worn_margin(c.setup, peak),
+        new=s.figures.fluid_peak_C,
+    )
 
 
 def _life_text(s: Subject) -> Said:
@@ -67,25 +80,31 @@ def _life_text(s: Subject) -> Said:
 
 
 def _cost_text(s: Subject) -> Said:
+    f, c = s.figures, s.candidate
     return say.COST(
-        money=s.candidate.currency,
-        price=s.candidate.pads_price,
-        events=s.figures.life_events,
+        money=c.currency,
+        front=c.front_pads_price,
+        front_events=f.front_life_events,
+        rear=c.rear_pads_price,
+        rear_events=f.rear_life_events,
         hours=3600 * s.event_hours,
-        cost=s.figures.cost_per_hour,
+        cost=f.cost_per_hour,
     )
 
 
 def _cost_a_year(s: Subject) -> float:
-    return cost_of_year(s.candidate.pads_price, s.figures.life_events, s.events_per_month)
+    return cost_of_year(s.candidate, s.figures, s.events_per_month)
 
 
 def _year_text(s: Subject) -> Said:
+    f, c = s.figures, s.candidate
     return say.YEAR(
-        money=s.candidate.currency,
-        price=s.candidate.pads_price,
+        money=c.currency,
+        front=c.front_pads_price,
+        front_events=f.front_life_events,
+        rear=c.rear_pads_price,
+        rear_events=f.rear_life_events,
         a_month=s.events_per_month,
-        events=s.figures.life_events,
         cost=_cost_a_year(s),
     )
 
@@ -262,11 +281,20 @@ TOPICS: dict[str, Topic] = {
     ),
     "fluid_margin": Topic(
         title="Fluid margin with the hot soak",
-        formula="margin = T_boil(age) − max T_caliper, the soak included",
+        formula="margin = T_boil(age, air) − max T_caliper, the soak included",
         unit="K",
-        source="FMVSS 116 boiling points; 2 % water a year: estimate",
+        source="FMVSS 116 boiling points, 0.30 K less per kPa of air pressure (S6.1); 2 % water a year: estimate",
         value=lambda s: s.figures.fluid_margin_K,
         numbers=_fluid_text,
+    ),
+    "worn_margin": Topic(
+        title="Fluid margin with worn pads",
+        formula="margin = T_boil(age, air) − max T_caliper, pads as thin as when they are changed",
+        unit="K",
+        source="FMVSS 116 boiling points and S6.1; a thin pad stores and insulates less: physics, section 8",
+        value=lambda s: worn_margin(s.candidate.setup, s.worn),
+        numbers=_worn_text,
+        of_worn=True,
     ),
     "cold_mu": Topic(
         title="Cold friction",
@@ -287,7 +315,7 @@ TOPICS: dict[str, Topic] = {
     ),
     "cost_per_hour": Topic(
         title="Pads an hour",
-        formula="price / (events × hours of an event)",
+        formula="(price front / events front + price rear / events rear) / hours of an event",
         unit="",
         source="prices of the catalogue; rotors and labour not counted",
         value=lambda s: s.figures.cost_per_hour,
@@ -295,7 +323,7 @@ TOPICS: dict[str, Topic] = {
     ),
     "cost_per_year": Topic(
         title="Pads in a year",
-        formula="price × 12 × events a month / events",
+        formula="12 × events a month × (price front / events front + price rear / events rear)",
         unit="",
         source="prices of the catalogue; rotors and labour not counted",
         value=_cost_a_year,

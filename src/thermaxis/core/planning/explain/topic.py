@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from thermaxis.core.planning.choice.choose import Candidate, Figures, Weights, figures
+from thermaxis.core.planning.verdict.worn import FluidPeak
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
@@ -18,8 +19,9 @@ LIMPERT = "Limpert 1999"
 class Subject:
     """What a number is of: a set on a duty with its result, and how it is asked about.
 
-    `pedal_N` and `ring_C` are the pedal force and ring temperature at which the hydraulics are looked at; `stop` is
-    which one of a series of stops is meant, counted from 1.
+    `worn` is its fluid with the pads as thin as when they are changed. `pedal_N` and `ring_C` are the pedal force and
+    ring temperature at which the hydraulics are looked at; `stop` is which one of a series of stops is meant, counted
+    from 1.
     """
 
     candidate: Candidate
@@ -29,6 +31,7 @@ class Subject:
     weights: Weights
     pedal_N: float
     ring_C: float
+    worn: FluidPeak
     stop: int | None = None
 
     @property
@@ -52,7 +55,7 @@ class Topic:
     """One number: what it is called, its formula, its value of a subject, its formula with the numbers in it.
 
     `simulated`: it comes out of a run of the duty, so that the run's energy account belongs to it. `of_stop`: it is of
-    one stop of a series, so that the subject has to say which.
+    one stop of a series, so that the subject has to say which. `of_worn`: it is of the set with worn pads.
     """
 
     title: str
@@ -63,3 +66,4 @@ class Topic:
     numbers: Callable[[Subject], Said]
     simulated: bool = True
     of_stop: bool = False
+    of_worn: bool = False

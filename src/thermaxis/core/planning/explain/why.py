@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
@@ -65,12 +65,19 @@ INPUTS = (
     "rear.pad.mu",
     "front.pad.area_m2",
     "front.pad.conductivity_W_per_mK",
+    "front.pad.thickness_m",
+    "rear.pad.thickness_m",
     "front.pad.wear_mm3_per_MJ",
     "front.rotor.thickness_m",
     "front.rotor.hub_conductance_W_per_K",
     "rear.rotor.thickness_m",
     "front.caliper_mass_kg",
+    "front.caliper_area_m2",
     "front.backing_conductance_W_per_K",
+    "front.gap_conductance_W_per_K",
+    "rear.backing_conductance_W_per_K",
+    "trailer.mass_kg",
+    "trailer.brake_share",
     "front.cooling_factor",
     "rear.cooling_factor",
     "environment.pressure_Pa",
@@ -82,17 +89,21 @@ def sensitivities(case: Case, reading: Callable[[Case, Result], float], most: in
 
     Inputs that cannot grow by 10 % (a share at 1, no booster) are left out.
     """
+    return moves(case, lambda cases: list(map(reading, cases, simulate(cases))), most)
+
+
+def moves(case: Case, readings: Callable[[Sequence[Case]], Sequence[float]], most: int = 8) -> tuple[Sensitivity, ...]:
+    """The same for a reading that is found in its own way: `readings` gives it for each of many cases, as a record."""
     tried: list[tuple[str, Case]] = []
     for path in INPUTS:
         try:
             tried.append((path, scaled(case, path, 1.1)))
         except FieldError:
             continue
-    results = simulate([case, *(changed for _, changed in tried)])
-    base = reading(case, results[0])
+    base, *others = readings([case, *(changed for _, changed in tried)])
     found = [
-        Sensitivity(field=path, value=value_at(case, path), change=reading(changed, result) - base)
-        for (path, changed), result in zip(tried, results[1:], strict=True)
+        Sensitivity(field=path, value=value_at(case, path), change=value - base)
+        for (path, _), value in zip(tried, others, strict=True)
     ]
     found.sort(key=lambda entry: -abs(entry.change))
     return tuple(entry for entry in found if entry.change)[:most]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from thermaxis.core.checked import Checked, choice, number
+from thermaxis.core.checked import Checked, choice, number, numbers
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import inspection as say
 from thermaxis.core.messages.verdict import UNDER_DISCARD, UNDER_GUESSED_DISCARD
@@ -50,11 +50,11 @@ class PadLimits(Checked):
 
 
 @dataclass(frozen=True, kw_only=True)
-class CornerPads:
+class CornerPads(Checked):
     """Friction material of one wheel in m, inner and outer; two values each where both ends were measured."""
 
-    inner_m: tuple[float, ...]
-    outer_m: tuple[float, ...]
+    inner_m: tuple[float, ...] = numbers(ge=0.0, le=0.05)
+    outer_m: tuple[float, ...] = numbers(ge=0.0, le=0.05)
 
     @property
     def thinnest_m(self) -> float:

@@ -9,11 +9,13 @@ from thermaxis.core.planning.verdict.readings import Setup, rotor_limit_C
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
 
+WORN_FLUID = "fluid, worn pads"
 # By limit: the clause where it is crossed, and where it is kept.
 CLAUSES = {
     "pad": (say.PAD_OVER, say.PAD_UNDER),
     "rotor": (say.ROTOR_OVER, say.ROTOR_UNDER),
     "fluid": (say.FLUID_OVER, say.FLUID_UNDER),
+    WORN_FLUID: (say.WORN_FLUID_OVER, say.WORN_FLUID_UNDER),
 }
 
 
@@ -58,6 +60,12 @@ def margins(setup: Setup, result: Result) -> tuple[Margin, ...]:
     used = result.peak_pedal_force_N
     found.append(Margin(limit="pedal", axle="", value=used, allowed=greatest, left=left, unit="N"))
     return tuple(found)
+
+
+def fluid_left(setup: Setup, axle: str, value: float) -> Margin:
+    """What worn pads leave of an axle's fluid that gets `value` degC hot; a record."""
+    allowed = setup.boiling_C
+    return Margin(limit=WORN_FLUID, axle=axle, value=value, allowed=allowed, left=allowed - value, unit="K")
 
 
 def heat_margins(setup: Setup, result: Result) -> list[Margin]:

@@ -14,8 +14,9 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch, run_packed
 from thermaxis.core.physics.packing import Records, pack
 from thermaxis.core.physics.simulate import result_of
-from thermaxis.core.planning.verdict.limits import margins
+from thermaxis.core.planning.verdict.limits import fluid_left, margins
 from thermaxis.core.planning.verdict.readings import Setup
+from thermaxis.core.planning.verdict.worn import FLUID_GRID
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
@@ -176,8 +177,11 @@ def sweep(
     count: int = DRAWS,
     seed: int = SEED,
     watch: Watch | None = None,
+    worn: Case | None = None,
 ) -> Sweep:
     """Run the setup's case under `count` draws of its estimates; band what `numbers_of` takes from each result.
+
+    With `worn`, the case with its pads as thin as when they are changed, its fluid is one more limit of both axles.
 
     Draws are quasi-random with a fixed seed, so the same question gives the same answer. Every draw is a whole run
     of the engine with the true couplings; nothing is linearised.
@@ -186,7 +190,11 @@ def sweep(
     results = draw_results(setup.case, factors(unit, spreads), watch)
     numbers = [numbers_of(result) for result in results]
     bands = tuple(_band(name, np.array([row[name] for row in numbers]), unit) for name in numbers[0])
-    left = [margins(setup, result) for result in results]
+    left = [list(margins(setup, result)) for result in results]
+    if worn is not None:
+        peaks = run_packed(*pack_draws(worn, factors(unit, spreads)), worn.duty, FLUID_GRID).axles["peak_fluid"]
+        for row, values in zip(left, peaks.tolist(), strict=True):
+            row += [fluid_left(setup, axle, value) for axle, value in zip(("front", "rear"), values, strict=True)]
     crossings = tuple(
         Crossing(limit=first.limit, axle=first.axle, probability=sum(row[i].left < 0 for row in left) / count)
         for i, first in enumerate(left[0])
