@@ -8,7 +8,8 @@ import pytest
 
 from tests.said import metric
 from tests.workshop import Api, assert_problem
-from thermaxis.core.physics.fluid import boiling_point
+from thermaxis.core.physics.convection import standard_pressure
+from thermaxis.core.physics.fluid import altitude_drop, boiling_point
 from thermaxis.core.planning.explain.explain import TOPICS
 
 
@@ -139,7 +140,11 @@ def test_chances_go_with_margins(demo: Api, relay_roadster: str) -> None:
     sure, out = found["sets"]
     assert found["draws"] == 64
     assert [sure["key"], out["key"]] == [best["key"], worst["key"]]
-    assert sure["any_probability"] < 0.2 < 0.8 < out["any_probability"]
+    # The best one's fluid has little left with worn pads, and what decides the fluid is known least.
+    assert sure["any_probability"] < 0.4 < 0.8 < out["any_probability"]
+    worn = [entry["probability"] for entry in sure["crossings"] if entry["limit"] == "fluid, worn pads"]
+    assert len(worn) == 2
+    assert 0 < max(worn) == sure["any_probability"]
     for one, row in ((sure, best), (out, worst)):
         assert one["front_p10_C"] < row["front"]["peak_C"] < one["front_p90_C"]
         assert one["any_probability"] >= max(entry["probability"] for entry in one["crossings"])
@@ -187,14 +192,17 @@ def test_fluids_by_the_hot_soak_of_the_chosen_set(demo: Api, relay_roadster: str
     assert months == sorted(months, reverse=True)
     (inside,) = [row for row in found["fluids"] if row["in_machine"]]
     verdict = strip(demo, relay_roadster)
-    assert inside["now_K"] == pytest.approx(verdict["fluid"], abs=0.1)
-    assert inside["now_K"] == pytest.approx(
-        boiling_point(inside["dry_C"], inside["wet_C"], found["age_months"]) - found["peak_C"]
-    )
+    # With the pads as thin as when they are changed: no more than today's leave.
+    assert 0 < inside["now_K"] < verdict["fluid"]
+    drop = altitude_drop(standard_pressure(demo.get(relay_roadster)["values"]["environment.altitude_m"]))
+    fresh = boiling_point(inside["dry_C"], inside["wet_C"], found["age_months"]) - drop
+    assert inside["now_K"] == pytest.approx(fresh - found["peak_C"])
+    assert inside["fresh_K"] == pytest.approx(inside["dry_C"] - drop - found["peak_C"])
     other = next(row for row in found["fluids"] if not row["in_machine"])
     filled = demo.put(f"{relay_roadster}/fluid", {"fluid_id": other["id"]})
     assert (filled["name"], filled["age_months"], filled["before"]) == (other["name"], 0, inside["name"])
-    assert strip(demo, relay_roadster)["fluid"] == pytest.approx(other["fresh_K"], abs=0.1)
+    gained = strip(demo, relay_roadster)["fluid"] - verdict["fluid"]
+    assert gained == pytest.approx(other["fresh_K"] - inside["now_K"], abs=0.1)
     demo.put(f"{relay_roadster}/fluid", {"fluid_id": filled["before_id"], "age_months": filled["before_months"]})
     assert strip(demo, relay_roadster) == verdict
     assert_problem(demo.put(f"{relay_roadster}/fluid", {"fluid_id": 9999}, status=422), 422, "fluid_id")
@@ -218,7 +226,7 @@ def test_any_number_of_any_set_can_be_opened(demo: Api, relay_roadster: str, top
         assert sizes == sorted(sizes, reverse=True)
         if TOPICS[topic].simulated:
             account = found["energy"]
-            into = account["friction"] + account["lent by the rings across the pad gap"]
+            into = account["friction"]
             out = sum(joules for name, joules in account.items() if name.startswith(("stored", "lost ", "radiated")))
             assert out == pytest.approx(into, rel=1e-3)
         else:

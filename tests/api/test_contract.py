@@ -60,6 +60,8 @@ def test_units_are_in_the_names() -> None:
         "events_p10",
         "events_p90",
         "wear_scale",
+        "backing",
+        "backing_sigma",
         "front_adhesion",
         "rear_adhesion",
         "front_installed",

@@ -138,7 +138,8 @@ def test_a_calibration_is_tried_kept_used_everywhere_and_removed(demo: Api, mach
     cooling = [entry for entry in why["inputs"] if entry["field"] == "front.cooling_factor"]
     assert [entry["estimate"] for entry in cooling] == [False]
     fitted = next(entry for entry in [*choice["ranked"], *choice["rejected"]] if entry["fitted"])
-    assert max(fitted["front"]["peak_C"], fitted["rear"]["peak_C"]) == pytest.approx(cooler, abs=0.1)
+    # The list has the set with new pads, the strip with what is left of them.
+    assert max(fitted["front"]["peak_C"], fitted["rear"]["peak_C"]) == pytest.approx(cooler, rel=0.01)
     # A later one takes its place; removed, the machine is as it was; brought back, it is used again.
     second = calibrate(demo, machine, readings_of(case), keep=True)
     assert [row["removed"] for row in demo.get(f"{machine}/calibrations")] == [False, True]

@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 import re
 
+import numpy as np
 import pytest
+from scipy.interpolate import PchipInterpolator
 
 from tests.said import metric
 from tests.workshop import duty_named, machine_named
@@ -15,6 +17,7 @@ from thermaxis.apps.choose import choosing
 from thermaxis.apps.solving.trying import NOTHING, WhatIf
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.planning.choice.choose import Judged
+from thermaxis.core.planning.verdict.worn import fluid_peaks
 
 BIN_K = 10.0
 COMBINATIONS = [
@@ -78,7 +81,11 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
         "sintered": 0.25,
         "race carbon-metallic": 0.5,
     }
-    least = min(r.front.least_mu, r.rear.least_mu)
+    figures, short = entry.figures, r.short_of_force
+    lives = {"front": figures.front_life_events, "rear": figures.rear_life_events}
+    an_event = c.front_pads_price / lives["front"] + c.rear_pads_price / lives["rear"]
+    worn_C = max(fluid_peaks([c.worn_case])[0])
+    margin, worn = setup.boiling_C - fluid, setup.boiling_C - worn_C
     found = [
         (r"(\d+) °C at most", [max(peaks.values())]),
         (r"(\d+) % of braking in the window", [100 * (1 - cold - hot)]),
@@ -91,23 +98,35 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
         (r"noise ([\d.]+) of (5)", [max(pad.noise for pad in pads), 5.0]),
         (r"dust ([\d.]+) of (5)", [max(pad.dust for pad in pads), 5.0]),
         (r"takes about ([\d.]+) mm off a rotor", [max(family[pad.family] for pad in pads)]),
-        (r"pads at £([\d.]+) an hour, rotors at £(\d+)", [c.pads_price / (events(entry) * hours), price]),
+        (r"pads at £([\d.]+) an hour, rotors at £(\d+)", [an_event / hours, price]),
         (
             r"The fluid reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C",
             [fluid, fluid - setup.boiling_C, setup.boiling_C],
         ),
+        (r"fluid margin (-?\d+) K with new pads and (-?\d+) K with worn ones", [margin, worn]),
         (
-            r"Friction falls to (\d\.\d\d): for (\d+) s more than (\d+) N",
-            [least, r.force_limited_s, case.hydraulics.max_pedal_force_N],
+            r"With the pads down to ([\d.]+) mm in front and ([\d.]+) mm behind, as they are when changed, the fluid "
+            r"reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C; with new ones "
+            r"(\d+) °C",
+            [c.front_change_mm, c.rear_change_mm, worn_C, -worn, setup.boiling_C, fluid],
+        ),
+        (
+            r"(?:falls to|is only|With friction) (\d\.\d\d) (?:at|on the \w+ pads at) (\d+) °C.*?for (\d+) s more than "
+            r"(\d+) N",
+            [short.mu, short.at_C, short.seconds, case.hydraulics.max_pedal_force_N] if short else [],
         ),
         (r"locks first, at (\d\.\d\d) g", [entry.figures.lock_g]),
     ]
     for axle, name in (("front", c.pad), ("rear", c.rear_pad)):
         over, hard = peaks[axle] - limits[axle], peaks[axle] - material[axle]
-        mu = getattr(r, axle).least_mu
+        # Friction at that peak, from scipy's own interpolation of the compound's points.
+        points = np.array(getattr(case, axle).pad.mu)
+        curve = PchipInterpolator(points[:, 0], points[:, 1])
+        mu = float(curve(np.clip(peaks[axle], points[0, 0], points[-1, 0])))
         found += [
             (
-                rf"The {axle} ring reaches (\d+) °C, (\d+) K over the limit of {re.escape(name)}, (\d+) °C: it fades to μ (\d\.\d\d)",
+                rf"The {axle} ring reaches (\d+) °C, (\d+) K over the limit of {re.escape(name)}, (\d+) °C, "
+                r"with μ (\d\.\d\d) left there",
                 [peaks[axle], over, limits[axle], mu],
             ),
             (
@@ -159,4 +178,4 @@ def test_reasons_of_every_kind_were_read(workshop: Workshop) -> None:
         chosen.duty = duty_named(workshop, duty)
         judged, _ = choosing.judged_candidates(choosing.offer_of(chosen, workshop, mixed=mixed), None, what_if)
         kinds |= {entry.rejected_for for entry in judged}
-    assert {None, "pad fades", "fluid boils"} <= kinds
+    assert {None, "pad fades", "fluid boils", "fluid boils, pads worn"} <= kinds

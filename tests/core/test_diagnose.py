@@ -40,17 +40,32 @@ def test_the_right_cause_is_first_or_second(case: str) -> None:
 
 
 @given(seen=st.lists(st.sampled_from(sorted(evidence_texts())), min_size=1, max_size=6))
-def test_never_one_cause_alone_and_every_one_says_why_and_what_next(seen: list[str]) -> None:
+def test_only_what_something_speaks_for_is_ranked_and_every_cause_says_why_and_what_next(seen: list[str]) -> None:
     found = diagnose(seen)
-    assert len(found.causes) >= 3
+    for cause in found.causes:
+        assert any(reason.weight > 0 for reason in cause.reasons), cause.name
+        assert cause.check
+        assert {reason.evidence for reason in cause.reasons} <= set(seen)
     shares = [cause.share for cause in found.causes]
     assert shares == sorted(shares, reverse=True)
-    assert 0 < sum(shares) <= 1 + 1e-12
-    assert found.next_check
-    assert all(cause.check for cause in found.causes)
-    assert {reason.evidence for cause in found.causes for reason in cause.reasons} <= set(seen)
+    # The rest is something else: causes nothing was noticed of are not ranked by how common they are.
+    assert 0 <= sum(shares) < 1
+    assert bool(found.next_check) == bool(found.causes)
     # In what order things are said does not matter.
     assert diagnose(reversed(seen)).causes == diagnose(dict.fromkeys(reversed(seen))).causes
+
+
+@pytest.mark.parametrize(
+    ("seen", "cause"),
+    [
+        (["pedal_sinks"], "master_cylinder"),
+        (["hard_pedal"], "booster"),
+        (["after_parking_brake", "one_wheel_hot"], "parking_actuator"),
+        (["pulls_hard_braking", "found_wet", "hard_pedal"], "contaminated_linings"),
+    ],
+)
+def test_causes_that_are_easily_forgotten_are_there(seen: list[str], cause: str) -> None:
+    assert cause in [entry.name for entry in diagnose(seen).causes[:2]]
 
 
 def test_one_symptom_leaves_more_than_one_cause_open() -> None:

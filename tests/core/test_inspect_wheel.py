@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.inspection.wheel import (
+    MOST_RUNOUT_M,
     PAD_STATES,
     SCHOOLS,
     CornerPads,
@@ -124,6 +125,10 @@ def test_over_washers_with_a_worn_lip_at_three_points_by_hand() -> None:
         ({"crack_m": 0.002, "crack_place": "edge"}, "replace", "crack"),
         ({"chamfer_lost": True}, "replace", "chamfer"),
         ({"points_m": (0.0204,)}, "replace", "discard"),
+        # One hundredth over discard is not sound: the pads that go on would take it under.
+        ({"points_m": (0.02041,)}, "replace", "planned wear"),
+        ({"points_m": (0.02069,), "rust": "film"}, "replace", "planned wear"),
+        ({"points_m": (0.0207,)}, "keep", "sound"),
     ],
 )
 def test_conditions_and_their_verdicts(changes: dict[str, object], verdict: str, rule: str) -> None:
@@ -141,7 +146,7 @@ def test_no_verdict_lets_a_rotor_go_below_discard(thickness: float, wear: float,
     for school in SCHOOLS:
         found = rotor_verdict(seen, ROTOR, wear, school)
         if found.verdict != "replace":
-            assert seen.least_m > ROTOR.discard_m
+            assert seen.least_m - wear >= ROTOR.discard_m - 1e-8
         if found.verdict == "machine":
             assert found.after_cut_m is not None
             assert found.after_cut_m >= ROTOR.discard_m + wear
@@ -162,6 +167,15 @@ def test_what_cannot_be_is_named(make: object, path: str) -> None:
     with pytest.raises(FieldError) as caught:
         make()  # type: ignore[operator]
     assert caught.value.path == path
+
+
+def test_a_motorcycle_s_disc_may_run_out_further() -> None:
+    # 0.08 mm: over what a car's manual usually allows, well under a motorcycle's 0.10 to 0.30.
+    seen = RotorSeen(points_m=(0.0216,), runout_m=0.00008)
+    limits = {kind: dataclasses.replace(ROTOR, most_runout_m=most) for kind, most in MOST_RUNOUT_M.items()}
+    assert rotor_verdict(seen, limits["car"], 0.0003, "compute both").verdict == "machine"
+    assert rotor_verdict(seen, limits["motorcycle"], 0.0003, "compute both").verdict == "keep"
+    assert 0.0001 <= MOST_RUNOUT_M["motorcycle"] <= 0.0003
 
 
 def test_a_ring_under_its_discard_is_a_finding_and_no_error() -> None:

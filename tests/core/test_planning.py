@@ -18,13 +18,13 @@ from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.bedding.plan import BeddingOrder, plan_bedding
 from thermaxis.core.planning.choice.choose import (
     DEFAULT_WEIGHTS,
-    Candidate,
     Judged,
     Weights,
     criterion_scores,
     judge_candidates,
     weighted,
 )
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.choice.rescue import change_to_pass
 from thermaxis.core.planning.explain.why import INPUTS, scaled, sensitivities, value_at
 from thermaxis.core.planning.life import intervals

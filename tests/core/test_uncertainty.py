@@ -11,7 +11,7 @@ from tests.cases_data import load
 from tests.said import metric
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.explain.explain import chance_text
+from thermaxis.core.planning.explain.chance import chance_text
 from thermaxis.core.planning.verdict.limits import margins
 from thermaxis.core.planning.verdict.readings import CompoundLimits, Setup, rotor_limit_C
 from thermaxis.core.planning.verdict.uncertainty import (

@@ -141,6 +141,12 @@ def _place(entry: dict[str, Any]) -> str:
     return f"{entry['place']}, {entry['score'] + 1e-9:.0f} points"
 
 
+def _worn(entry: dict[str, Any], system: System) -> str:
+    """A set that was rejected, or kept before worn pads were asked about, has no such margin."""
+    left = entry.get("worn_margin_K")
+    return "not asked" if left is None else quantity(left, "temperatureChange", system)
+
+
 def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
     sheet.head("The sets")
     sets, currency = content["sets"], content["currency"]
@@ -159,7 +165,8 @@ def _sets(sheet: Sheet, content: dict[str, Any], system: System) -> None:
         line("Braking in the window", lambda e: f"{100 * e['window_share']:.0f} %"),
         line("Pedal at worst", lambda e: quantity(e["pedal_worst_N"], "force", system)),
         line("Hottest fluid", lambda e: quantity(e["fluid_peak_C"], "temperature", system)),
-        line("Fluid to boiling", lambda e: quantity(e["fluid_margin_K"], "temperatureChange", system)),
+        line("Fluid to boiling, new pads", lambda e: quantity(e["fluid_margin_K"], "temperatureChange", system)),
+        line("Fluid to boiling, worn pads", lambda e: _worn(e, system)),
         line("Locks first, dry", lambda e: f"{e['lock_first']}, {e['lock_g']:.2f} g"),
         line("Pads last", lambda e: f"{e['life_events']:.0f} events, {e['life_hours']:.0f} h"),
         line("Pads, rotors", lambda e: f"{currency}{e['pads_price']:.0f}, {currency}{e['rotors_price']:.0f}"),

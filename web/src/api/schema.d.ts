@@ -3053,10 +3053,10 @@ export interface components {
             cooling: number;
             /** Cooling Sigma */
             cooling_sigma: number;
-            /** Pad Heat */
-            pad_heat: number;
-            /** Pad Heat Sigma */
-            pad_heat_sigma: number;
+            /** Backing */
+            backing: number;
+            /** Backing Sigma */
+            backing_sigma: number;
             /** Correlation */
             correlation: number;
         };
@@ -3090,6 +3090,11 @@ export interface components {
              * @enum {string}
              */
             axle: "front" | "rear";
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "ring" | "caliper";
             /** Measured C */
             measured_C: number;
             /** Before C */
@@ -3139,6 +3144,12 @@ export interface components {
              */
             axle: "front" | "rear";
             /**
+             * Part
+             * @default ring
+             * @enum {string}
+             */
+            part: "ring" | "caliper";
+            /**
              * Bound
              * @enum {string}
              */
@@ -3158,6 +3169,12 @@ export interface components {
              * @enum {string}
              */
             axle: "front" | "rear";
+            /**
+             * Part
+             * @default ring
+             * @enum {string}
+             */
+            part: "ring" | "caliper";
             /** Value C */
             value_C: number;
             /** Since S */
@@ -3617,6 +3634,8 @@ export interface components {
             discard_m: number;
             /** Planned Wear M */
             planned_wear_m: number;
+            /** Most Runout M */
+            most_runout_m: number;
         };
         /** HeadIn */
         HeadIn: {
@@ -3815,6 +3834,8 @@ export interface components {
             fluid_peak_C: number;
             /** Fluid Margin K */
             fluid_margin_K: number;
+            /** Worn Margin K */
+            worn_margin_K?: number | null;
             /** Life Events */
             life_events: number;
             /** Life Hours */
@@ -3968,6 +3989,8 @@ export interface components {
             fluid_peak_C: number;
             /** Fluid Margin K */
             fluid_margin_K: number;
+            /** Worn Margin K */
+            worn_margin_K?: number | null;
             /** Life Events */
             life_events: number;
             /** Life Hours */
@@ -4142,7 +4165,7 @@ export interface components {
              * Limit
              * @enum {string}
              */
-            limit: "pad" | "rotor" | "fluid" | "pedal";
+            limit: "pad" | "rotor" | "fluid" | "fluid, worn pads" | "pedal";
             /** Axle */
             axle: string;
             /** Probability */
@@ -4639,6 +4662,8 @@ export interface components {
             fluid_peak_C: number;
             /** Fluid Margin K */
             fluid_margin_K: number;
+            /** Worn Margin K */
+            worn_margin_K?: number | null;
             /** Life Events */
             life_events: number;
             /** Life Hours */
@@ -5116,6 +5141,11 @@ export interface components {
             due_hours: number;
             /** Due On */
             due_on: string | null;
+            /**
+             * Limited By
+             * @enum {string}
+             */
+            limited_by: "wear" | "age";
             /**
              * State
              * @enum {string}

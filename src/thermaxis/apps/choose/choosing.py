@@ -21,8 +21,9 @@ from thermaxis.apps.solving.trying import NOTHING, WhatIf
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.schedule import stop_count
-from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Candidate, Judged, Weights, judge_candidates
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Judged, Weights, judge_candidates
 from thermaxis.core.planning.choice.comparing import Comparison, compare, shared_traces
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.machine.upgrade import changed
 from thermaxis.core.planning.verdict.uncertainty import AxleSpread, Spreads, Sweep, sweep

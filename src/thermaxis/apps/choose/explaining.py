@@ -13,7 +13,8 @@ from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
-from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Candidate, Weights
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Weights
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.explain.explain import TOPICS
 from thermaxis.core.planning.explain.topic import Subject, Topic
 from thermaxis.core.planning.explain.why import Sensitivity, moves, sensitivities

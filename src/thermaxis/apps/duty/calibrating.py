@@ -10,18 +10,19 @@ from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.solving.in_force import case_now
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.duty.calibrate import Calibration, calibrate
 
 
 def fit_evidence(machine: Machine, evidence: Sequence[dict[str, Any]], watch: Watch | None = None) -> Calibration:
-    """Fit cooling and heat partition to evidence taken on the machine's present set and duty, from the bare model."""
+    """Fit cooling and backing conductance to evidence taken on the machine's present set and duty, on the bare model."""
     entries = []
     for index, entry in enumerate(evidence):
         with garage.under(f"evidence[{index}]"):
             entries.append(evidence_record(entry))
     duty, standing = duties.duty_or_error(machine), standing_of(machine)
     facts = duties.duty_facts(machine, duty)
-    case = CaseBuilder(standing, facts.duty, facts.conditions, calibrated=False).case(standing.parts)
+    case = case_now(standing, CaseBuilder(standing, facts.duty, facts.conditions, calibrated=False))
     return calibrate(case, entries, watch)

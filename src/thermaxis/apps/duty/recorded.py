@@ -11,6 +11,7 @@ import numpy as np
 from thermaxis.apps.fitted.standing import standing_or_none
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.models import Duty, Machine, RecordedRun, RunFile
+from thermaxis.apps.solving.in_force import case_now
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import solve
 from thermaxis.core.physics.batch import Watch
@@ -47,7 +48,7 @@ def read_recorded(
         watch(0.95)
     result = None
     if machine is not None and (standing := standing_or_none(machine)) is not None:
-        result = solve([CaseBuilder(standing, cleaned.duty).case(standing.parts)])[0]
+        result = solve([case_now(standing, CaseBuilder(standing, cleaned.duty))])[0]
     return Read(run=run, cleaned=cleaned, result=result)
 
 

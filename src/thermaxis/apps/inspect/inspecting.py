@@ -28,7 +28,7 @@ from thermaxis.core.planning.inspection.cells import (
 )
 from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import Assessment, assess
-from thermaxis.core.planning.inspection.wheel import PadLimits, RotorLimits
+from thermaxis.core.planning.inspection.wheel import MOST_RUNOUT_M, PadLimits, RotorLimits
 from thermaxis.core.planning.life import intervals
 
 # Thin discs of these materials are not turned on a lathe.
@@ -166,7 +166,10 @@ def _wheel(inspection: Inspection, axle: Axle, side: str, school: str, per_event
         planned_wear_m=wear_of_rotor_m(pads.pad),
         pads=_pad_limits(size, school, machine),
         rotor=RotorLimits(
-            new_m=rotor.thickness_m, discard_m=rotor.discard_thickness_m, machinable=rotor.material not in NOT_MACHINED
+            new_m=rotor.thickness_m,
+            discard_m=rotor.discard_thickness_m,
+            most_runout_m=MOST_RUNOUT_M[machine.kind],
+            machinable=rotor.material not in NOT_MACHINED,
         ),
     )
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from thermaxis.apps.fitted.models import PadMounting, PadSet
@@ -54,9 +53,8 @@ def in_force(machine: Machine) -> InForce:
     new = builder.setup(standing.parts)
     # What they have worn by is computed with the pads as they were bought, the rest with what is left of them.
     known = {(machine.pk, duty.pk): (solve([new.case])[0], facts)}
-    past = {axle: past_of(standing, standing.pads(axle), known) for axle in AXLES}
-    worn = {axle: parts_worn(standing.axles[axle].pads, machine.odometer_km, past[axle]) for axle in AXLES}
-    case = with_material(new.case, *(_thinnest_m(worn[axle]) for axle in AXLES))
+    past, worn = _wear(standing, known)
+    case = with_material(new.case, *_thinnest_m(worn))
     school = default_school(duty.use, machine.kind)
     changes = (1e-3 * change_mm(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
     return InForce(
@@ -73,9 +71,25 @@ def in_force(machine: Machine) -> InForce:
     )
 
 
-def _thinnest_m(parts: Sequence[PartWear]) -> float:
+def case_now(standing: Standing, builder: CaseBuilder) -> Case:
+    """A case with what is on, its pads as thin as they are today."""
+    _, worn = _wear(standing, {})
+    return with_material(builder.case(standing.parts), *_thinnest_m(worn))
+
+
+Worn = dict[str, tuple[PartWear, ...]]
+
+
+def _wear(standing: Standing, known: Known) -> tuple[dict[str, Past], Worn]:
+    past = {axle: past_of(standing, standing.pads(axle), known) for axle in AXLES}
+    odometer_km = standing.machine.odometer_km
+    return past, {axle: parts_worn(standing.axles[axle].pads, odometer_km, past[axle]) for axle in AXLES}
+
+
+def _thinnest_m(worn: Worn) -> tuple[float, float]:
     """All pads of an axle are taken to be as thin as the thinnest: the safe side for the fluid."""
-    return 1e-3 * min(part.thickness_mm for part in parts)
+    front, rear = (1e-3 * min(part.thickness_mm for part in worn[axle]) for axle in AXLES)
+    return front, rear
 
 
 Known = dict[tuple[int, int], tuple[Result, duties.DutyFacts]]

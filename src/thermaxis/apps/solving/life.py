@@ -12,6 +12,8 @@ from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.mapping import change_mm
 from thermaxis.core.planning.life import intervals
 
+DAYS_A_MONTH = 30.44
+
 
 @dataclass(frozen=True, kw_only=True)
 class PartLife:
@@ -25,7 +27,8 @@ class PartLife:
 class LifeRow:
     """One axle's pads: what is left of the one due first, when that is, and what it rests on; `parts` are all of them.
 
-    `event_energy_J` is the friction energy of one rotor per event.
+    `old_events` are the events until they are too old, whatever is left of them. `event_energy_J` is the friction
+    energy of one rotor per event.
     """
 
     axle: str
@@ -36,6 +39,7 @@ class LifeRow:
     parts: tuple[PartLife, ...]
     computed_per_event_mm: float
     event_energy_J: float
+    old_events: float
     event_km: float
     due_km: float
     due_hours: float
@@ -43,8 +47,13 @@ class LifeRow:
 
     @property
     def due_events(self) -> float:
-        """Events left until the change."""
-        return self.remaining.events
+        """Events left until the change: by wear, or by age and rust where that comes first."""
+        return min(self.remaining.events, self.old_events)
+
+    @property
+    def limited_by(self) -> str:
+        """What ends them: wear or age."""
+        return "age" if self.old_events < self.remaining.events else "wear"
 
 
 def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
@@ -65,6 +74,10 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
     # The thinner of two that wear out in the same event is the first to look at.
     first = min(parts, key=lambda entry: (entry.remaining.events, entry.part.thickness_mm))
     left = first.remaining
+    since = state.past[axle].mountings[0].from_on
+    months_on = (state.standing.day - since).days / DAYS_A_MONTH
+    old_events = intervals.events_until_too_old(months_on, duty.events_per_month)
+    due = min(left.events, old_events)
     return LifeRow(
         axle=axle,
         new_mm=size.thickness_m * 1e3,
@@ -75,13 +88,14 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
         computed_per_event_mm=result.pad_wear_mm,
         event_energy_J=result.friction_energy_J,
         event_km=facts.event_km,
-        due_km=left.events * facts.event_km,
-        due_hours=left.events * facts.event_hours,
-        due_on=_due_date(state.standing.day, left.events, duty.events_per_month),
+        old_events=old_events,
+        due_km=due * facts.event_km,
+        due_hours=due * facts.event_hours,
+        due_on=_due_date(state.standing.day, due, duty.events_per_month),
     )
 
 
 def _due_date(today: dt.date, events: float, per_month: float) -> dt.date | None:
     """The day the pads are due at the usual pace; None where that is more than ten years away."""
-    days = 30.44 * events / per_month if per_month > 0 else float("inf")
+    days = DAYS_A_MONTH * events / per_month if per_month > 0 else float("inf")
     return today + dt.timedelta(days=days) if days < 3653 else None

@@ -10,7 +10,7 @@ from thermaxis.apps.fitted.parts import PadPart, Parts, RotorPart
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.core import records
-from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.life.intervals import change_limit_mm, default_school
 from thermaxis.core.planning.verdict.readings import Setup

@@ -37,9 +37,12 @@ def ranges(state: in_force.InForce, watch: Watch | None = None) -> Sweep:
     rows = life.life_rows(state, None)
     pace = duty_or_error(state.machine).events_per_month
 
+    def wear_mm(result: Result, axle: str) -> float:
+        return float(getattr(result, axle).pad_wear_mm)
+
     def strip(result: Result) -> dict[str, float]:
         left = {
-            row.axle: row.due_events * row.computed_per_event_mm / max(1e-12, getattr(result, row.axle).pad_wear_mm)
+            row.axle: row.remaining.events * row.computed_per_event_mm / max(1e-12, wear_mm(result, row.axle))
             for row in rows
         }
         found = readings.five_readings(state.setup, result, left, pace)

@@ -9,6 +9,7 @@ import numpy as np
 
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.solving.in_force import case_now
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import solve
 from thermaxis.core.physics.simulate import history
@@ -23,7 +24,7 @@ def duty_trace(
 ) -> tuple[duties.DutyFacts, dict[str, list[float]], Result]:
     """Speed, brake power and ring temperatures of a duty with the fitted set, up to a time, thinned for drawing."""
     facts = duties.facts_of(standing.machine, plan)
-    case = CaseBuilder(standing, facts.duty, facts.conditions).case(standing.parts)
+    case = case_now(standing, CaseBuilder(standing, facts.duty, facts.conditions))
     rows = history(case)
     return facts, thinned(rows if until_s is None else rows[rows[:, 0] <= until_s], case), solve([case])[0]
 

@@ -50,6 +50,9 @@ HEAT_SPOTS = Sentence("heat spots")
 LIP, RUST_FILM, GLAZING = Sentence("a lip"), Sentence("a rust film"), Sentence("glazing")
 CLEANABLE = Sentence("{found|and}, nothing deeper")
 SOUND = Sentence("{least:reading} at the thinnest, {left:reading} over discard")
+WEARS_OUT = Sentence(
+    "{least:reading} at the thinnest: one pad set's wear, {planned:reading}, takes it under discard, {discard:reading}"
+)
 CUT = Sentence("{found|and}; a cut leaves {after:reading}, discard and one pad set's wear need {wanted:reading}")
 NEVER_MACHINES = Sentence("{found|and}; this school never machines")
 NOT_MACHINABLE = Sentence("{found|and}; this disc is not one to machine")

@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from thermaxis.core.physics.hydraulics import line_pressure, master_area, rear_pressure
 from thermaxis.core.records import Axle, Case, Hydraulics
 
-PAD_CLEARANCE_M = 0.00025
-"""Gap each pad is drawn back by (estimate): the air gap of 0.2 to 0.3 mm of physics.md section 8."""
+PAD_CLEARANCE_M = 0.0001
+"""Gap each pad is drawn back by: 0.08 to 0.12 mm behind a healthy seal, whose roll-back it is (practice; estimate).
+
+A pushed-back pad (hub play, runout) or a tired seal leaves more, and the pedal comes later."""
 
 
 @dataclass(frozen=True, kw_only=True)

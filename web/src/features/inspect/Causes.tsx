@@ -57,6 +57,9 @@ export function Causes() {
           {found.map((seen) => (seen.place ? `${seen.text} (${seen.place})` : seen.text)).join("; ")}.
         </p>
       )}
+      {inspection.seen.length > 0 && inspection.causes.length === 0 && (
+        <p className="mt-2">Nothing noticed or found so far speaks for a cause: it only rules some out.</p>
+      )}
       {inspection.causes.length > 0 && (
         <>
           <h3 className="mt-3 font-semibold">Likely causes</h3>
@@ -70,7 +73,8 @@ export function Causes() {
             {inspection.next_check}.
           </p>
           <p className="condensed mt-1 text-xs text-muted">
-            Shares weigh the causes against each other by a table of practice, not by statistics.
+            Only causes that something speaks for are listed. Shares weigh all causes against each other by a table of
+            practice, not by statistics; what is left to 100 % is something else.
           </p>
         </>
       )}

@@ -70,6 +70,13 @@ export function Whole() {
               otherwise={wheel.planned_wear_m}
               hint={`one pad set, estimate ${withUnit(wheel.planned_wear_m, "reading")}`}
             />
+            <ReadingCell
+              name={`${wheel.axle}.most_runout`}
+              label={`Runout allowed, ${wheel.axle}`}
+              unit
+              otherwise={wheel.most_runout_m}
+              hint={`the manual counts; estimate ${withUnit(wheel.most_runout_m, "reading")}`}
+            />
           </div>
         ))}
       </section>

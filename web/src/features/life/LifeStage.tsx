@@ -129,6 +129,12 @@ function AxleLife({ row }: { row: LifeRow }) {
           ? `, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
           : " (estimate): measure once and the range narrows."}
       </p>
+      {row.limited_by === "age" && (
+        <p className="mt-1">
+          Limited by age and rust, not by wear: they hardly wear on this duty, and bonding, plates and shims are good for
+          about 8 years (estimate). Look for rust and swollen edges at every inspection.
+        </p>
+      )}
       {row.parts.length > 1 && <Parts row={row} />}
     </section>
   );

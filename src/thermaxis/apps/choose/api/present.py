@@ -70,6 +70,7 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schem
         pedal_worst_N=figures.pedal_worst_N,
         fluid_peak_C=figures.fluid_peak_C,
         fluid_margin_K=figures.fluid_margin_K,
+        worn_margin_K=figures.worn_margin_K,
         life_events=figures.life_events,
         life_hours=figures.life_hours,
         cost_per_hour=figures.cost_per_hour,

@@ -73,6 +73,8 @@ class CandidateOut(Schema):
     pedal_worst_N: float
     fluid_peak_C: float
     fluid_margin_K: float
+    # With the pads as thin as when they are changed; None where the set is rejected for something else.
+    worn_margin_K: float | None = None
     life_events: float
     life_hours: float
     cost_per_hour: float

@@ -16,9 +16,10 @@ from thermaxis.apps.solving.api.schemas import SaidOut
 from thermaxis.apps.solving.solver import fluid_peaks
 from thermaxis.core.messages import explain as say
 from thermaxis.core.physics.convection import altitude_of
-from thermaxis.core.planning.choice.choose import Candidate
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
-from thermaxis.core.planning.explain.explain import chance_text, spread_text, window_text
+from thermaxis.core.planning.explain.chance import chance_text, spread_text
+from thermaxis.core.planning.explain.explain import window_text
 from thermaxis.core.planning.explain.topic import Subject
 from thermaxis.core.planning.explain.why import Sensitivity
 from thermaxis.core.planning.verdict import readings

@@ -173,4 +173,5 @@ def _wheel_out(wheel: Wheel) -> schemas.WheelOut:
         rotor_new_m=wheel.rotor.new_m,
         discard_m=wheel.rotor.discard_m,
         planned_wear_m=wheel.planned_wear_m,
+        most_runout_m=wheel.rotor.most_runout_m,
     )

@@ -56,6 +56,7 @@ class WheelOut(Schema):
     rotor_new_m: float
     discard_m: float
     planned_wear_m: float
+    most_runout_m: float
 
 
 class RotorOut(Schema):

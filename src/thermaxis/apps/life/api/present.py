@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
 from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadReading, PadSet
@@ -56,9 +56,10 @@ def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRow
         computed_per_event_m=1e-3 * row.computed_per_event_mm,
         wear_scale=row.scale.median,
         measured=row.measured,
-        events=left.events,
-        events_p10=left.events_p10,
-        events_p90=left.events_p90,
+        events=row.due_events,
+        events_p10=min(left.events_p10, row.old_events),
+        events_p90=min(left.events_p90, row.old_events),
+        limited_by=cast(Literal["wear", "age"], row.limited_by),
         due_km=row.due_km,
         due_hours=row.due_hours,
         due_on=row.due_on,

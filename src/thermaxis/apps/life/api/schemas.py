@@ -105,6 +105,7 @@ class LifeRowOut(Schema):
     due_km: float
     due_hours: float
     due_on: dt.date | None
+    limited_by: Literal["wear", "age"]
     state: State
 
 

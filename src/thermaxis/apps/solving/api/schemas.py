@@ -82,7 +82,7 @@ class BeddingAsk(Schema):
 
 
 class CrossingOut(Schema):
-    limit: Literal["pad", "rotor", "fluid", "pedal"]
+    limit: Literal["pad", "rotor", "fluid", "fluid, worn pads", "pedal"]
     axle: str
     probability: float
 

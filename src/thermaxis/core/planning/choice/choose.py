@@ -10,24 +10,17 @@ import numpy as np
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.messages import choice as say
-from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
-from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import simulate
+from thermaxis.core.planning.choice.figures import Candidate, Figures, figures, with_worn
 from thermaxis.core.planning.inspection.wheel import under_discard
-from thermaxis.core.planning.life.intervals import WearScale, remaining
 from thermaxis.core.planning.verdict.limits import Margin, heat_margins
-from thermaxis.core.planning.verdict.readings import Setup, window_shares
-from thermaxis.core.planning.verdict.worn import FluidPeak, fluid_peaks, with_material, worn_margin
+from thermaxis.core.planning.verdict.worn import FluidPeak, fluid_peaks
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
 
-COLD_C = 20.0
-LOCK_CHECK_C = 200.0
-# Pedal force at which the axles' shares are compared: an ordinary firm stop.
-SHARE_CHECK_N = 150.0
 WORN = "fluid boils, pads worn"
 # Why the greatest pedal force was not enough: the short word and the sentence.
 SHORT_OF_FORCE = {
@@ -35,58 +28,6 @@ SHORT_OF_FORCE = {
     "cold": ("too cold to bite", say.TOO_COLD),
     "pedal": ("pedal too heavy", say.TOO_HEAVY),
 }
-
-
-@dataclass(frozen=True, kw_only=True)
-class Candidate:
-    """A pad and rotor choice for both axles, as it would be fitted to the machine.
-
-    `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands, and
-    `set_up_price` is what it costs in all, rotors included; room is what is left between caliper and wheel,
-    discard the least its rotors may be thick. None where nobody knows.
-    """
-
-    key: str
-    pad: str
-    rear_pad: str
-    front_rotor: str
-    rear_rotor: str
-    setup: Setup
-    noise: float
-    dust: float
-    rotor_wear_m: float
-    front_pads_price: float
-    rear_pads_price: float
-    rotors_price: float
-    front_change_mm: float
-    rear_change_mm: float
-    currency: str = "£"
-    set_up: str = ""
-    set_up_price: float | None = None
-    front_room_m: float | None = None
-    rear_room_m: float | None = None
-    front_discard_m: float | None = None
-    rear_discard_m: float | None = None
-
-    @property
-    def pads(self) -> str:
-        """The compound, or both where front and rear differ."""
-        return self.pad if self.pad == self.rear_pad else f"{self.pad} with {self.rear_pad} behind"
-
-    @property
-    def pads_price(self) -> float:
-        """Price of the pads of both axles, in its money."""
-        return self.front_pads_price + self.rear_pads_price
-
-    @property
-    def worn_case(self) -> Case:
-        """The case with its pads as thin as they will be when changed."""
-        return with_material(self.setup.case, 1e-3 * self.front_change_mm, 1e-3 * self.rear_change_mm)
-
-    @property
-    def bought_once(self) -> float:
-        """What is bought beside pads: the rotors, or the whole set-up where its price is known; in its money."""
-        return self.rotors_price if self.set_up_price is None else self.set_up_price
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -112,37 +53,6 @@ DEFAULT_WEIGHTS = {
     "street": Weights(heat_margin=2, cold_bite=4, pedal=2, pad_life=3, quiet=5, clean_wheels=4, rotor_wear=2, cost=3),
     "delivery": Weights(heat_margin=2, cold_bite=3, pedal=2, pad_life=5, quiet=3, clean_wheels=2, rotor_wear=3, cost=5),
 }
-
-
-@dataclass(frozen=True, kw_only=True)
-class Figures:
-    """The numbers that decide about one candidate.
-
-    Lives are those of a new set; `life_events` is the shorter axle's. What the fluid does with the pads as thin as when
-    they are changed is None where nobody asked, the set being rejected for something else.
-    """
-
-    front_peak_C: float
-    rear_peak_C: float
-    window_share: float
-    cold_share: float
-    hot_share: float
-    pedal_worst_N: float
-    fluid_peak_C: float
-    fluid_margin_K: float
-    worn_fluid_C: float | None
-    worn_margin_K: float | None
-    cold_mu: float
-    lowest_margin_K: float
-    front_life_events: float
-    rear_life_events: float
-    life_events: float
-    life_hours: float
-    cost_per_hour: float
-    lock_first: str
-    lock_g: float
-    stress_MPa: float
-    front_share: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -258,65 +168,6 @@ def dominators(merits_of: Sequence[tuple[float, ...]]) -> list[int | None]:
         better = np.flatnonzero((table >= row).all(axis=1) & (table > row).any(axis=1))
         found.append(int(better[0]) if len(better) else None)
     return found
-
-
-def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures:
-    """Take the deciding numbers from one result; shares and margins are the worse axle's."""
-    setup = candidate.setup
-    shares = [window_shares(result.front, setup.front_limits), window_shares(result.rear, setup.rear_limits)]
-    worst = min(shares, key=lambda share: share.working)
-    fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
-    lives = [
-        remaining(axle.pad.thickness_m * 1e3, limit, wear, WearScale(median=1.0, sigma=0.0)).events
-        for axle, limit, wear in (
-            (setup.case.front, candidate.front_change_mm, result.front.pad_wear_mm),
-            (setup.case.rear, candidate.rear_change_mm, result.rear.pad_wear_mm),
-        )
-    ]
-    front_life, rear_life = lives
-    hours = min(lives) * event_hours
-    an_event = cost_per_event(candidate, front_life, rear_life)
-    lock = lock_up(setup.case, LOCK_CHECK_C)
-    front_force, rear_force = axle_road_forces(
-        setup.case, line_pressure(SHARE_CHECK_N, setup.case.hydraulics), LOCK_CHECK_C
-    )
-    return Figures(
-        front_peak_C=result.front.peak_surface_C,
-        rear_peak_C=result.rear.peak_surface_C,
-        window_share=worst.working,
-        cold_share=worst.cold,
-        hot_share=worst.hot,
-        pedal_worst_N=result.peak_pedal_force_N,
-        fluid_peak_C=fluid,
-        fluid_margin_K=setup.boiling_C - fluid,
-        worn_fluid_C=None,
-        worn_margin_K=None,
-        cold_mu=friction_coefficient(COLD_C, setup.case.front.pad.mu),
-        lowest_margin_K=min(margin.left for margin in heat_margins(setup, result)),
-        front_life_events=front_life,
-        rear_life_events=rear_life,
-        life_events=min(lives),
-        life_hours=hours,
-        cost_per_hour=an_event / event_hours if event_hours > 0 else math.inf,
-        lock_first=lock.first_axle,
-        lock_g=lock.decel_g,
-        stress_MPa=max(result.front.thermal_stress_Pa, result.rear.thermal_stress_Pa) / 1e6,
-        front_share=front_force / max(1e-9, front_force + rear_force),
-    )
-
-
-def cost_per_event(candidate: Candidate, front_events: float, rear_events: float) -> float:
-    """What pads cost an event, each axle's price over its own life: `p_f/n_f + p_r/n_r`, in its money.
-
-    Infinite where a pad does not last at all; lives in events.
-    """
-    parts = ((candidate.front_pads_price, front_events), (candidate.rear_pads_price, rear_events))
-    return sum(price / events if events > 0 else math.inf for price, events in parts)
-
-
-def with_worn(figure: Figures, candidate: Candidate, peak: FluidPeak) -> Figures:
-    """The figures with what worn pads do to the fluid, its peak in degC; a record."""
-    return replace(figure, worn_fluid_C=peak.hottest, worn_margin_K=worn_margin(candidate.setup, peak))
 
 
 def worn_rejection(candidate: Candidate, figure: Figures) -> tuple[str, Said] | None:

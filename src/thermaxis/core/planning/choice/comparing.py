@@ -12,7 +12,8 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import pedal_force
 from thermaxis.core.physics.simulate import history
-from thermaxis.core.planning.choice.choose import Candidate, Figures, Judged, cost_per_event
+from thermaxis.core.planning.choice.choose import Judged
+from thermaxis.core.planning.choice.figures import Candidate, Figures, cost_per_event
 from thermaxis.core.records import Case
 from thermaxis.core.results import HISTORY_FIELDS
 

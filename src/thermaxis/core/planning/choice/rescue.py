@@ -11,7 +11,7 @@ from thermaxis.core.messages import answers as say
 from thermaxis.core.physics.balance import lock_up
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate, simulate_one
-from thermaxis.core.planning.choice.choose import LOCK_CHECK_C, Candidate
+from thermaxis.core.planning.choice.figures import LOCK_CHECK_C, Candidate
 from thermaxis.core.planning.duty.answers import ROUNDS, TRIED, Answer, section
 from thermaxis.core.planning.explain.why import scaled
 from thermaxis.core.planning.verdict.limits import worst_crossed

@@ -8,13 +8,13 @@ from thermaxis.core.physics.chain import PAD_CLEARANCE_M, chain
 from thermaxis.core.physics.hydraulics import line_pressure, master_area
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
 from thermaxis.core.physics.resistance import GRAVITY
-from thermaxis.core.planning.choice.choose import COLD_C, LOCK_CHECK_C, SHARE_CHECK_N, criterion_scores, weighted
+from thermaxis.core.planning.choice.choose import criterion_scores, weighted
 from thermaxis.core.planning.choice.comparing import cost_of_year
+from thermaxis.core.planning.choice.figures import COLD_C, LOCK_CHECK_C, SHARE_CHECK_N
 from thermaxis.core.planning.explain.axle import topics_of_axle
 from thermaxis.core.planning.explain.topic import LIMPERT, Subject, Topic
 from thermaxis.core.planning.verdict.limits import heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
-from thermaxis.core.planning.verdict.uncertainty import Spreads, Sweep
 from thermaxis.core.planning.verdict.worn import worn_margin
 from thermaxis.core.results import Result
 from thermaxis.core.said import Said
@@ -156,41 +156,6 @@ def _score_text(s: Subject) -> Said:
         for name, value in scores.items()
     ]
     return say.SCORE(parts=parts, weights=sum(getattr(s.weights, name) for name in scores), score=_score(s))
-
-
-def chance_text(found: Sweep) -> Said:
-    """How many runs of a sweep cross each limit, and what is left to the nearest one."""
-    runs, near = found.draws, found.nearest
-    crossed = [
-        say.CROSSED(limit=f"{c.axle} {c.limit}".strip(), over=round(c.probability * runs), runs=runs)
-        for c in found.crossings
-        if c.probability > 0
-    ]
-    return (say.CHANCE_PEDAL if near.name == "pedal" else say.CHANCE)(
-        over=round(found.any_crossed * runs),
-        runs=runs,
-        crossed=crossed or [say.CROSSED_NONE()],
-        limit=near.name,
-        low=near.p10,
-        high=near.p90,
-    )
-
-
-def spread_text(spreads: Spreads) -> Said:
-    """How far the estimates of a sweep were taken off; shares in %, sigmas of the logarithm."""
-    axles = []
-    for name, axle in (("front", spreads.front), ("rear", spreads.rear)):
-        axles.append(
-            (say.SPREAD_AXLE if axle.fitted_backing is None else say.SPREAD_CALIBRATED)(
-                axle=name,
-                mu=axle.mu,
-                cooling=axle.cooling,
-                backing=axle.backing if axle.fitted_backing is None else axle.fitted_backing,
-                gap=axle.gap,
-                caliper=axle.caliper,
-            )
-        )
-    return say.SPREAD(axles=axles, mass=spreads.mass)
 
 
 def _cold_text(s: Subject) -> Said:

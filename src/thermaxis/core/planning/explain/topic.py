@@ -6,7 +6,8 @@ import dataclasses
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from thermaxis.core.planning.choice.choose import Candidate, Figures, Weights, figures
+from thermaxis.core.planning.choice.choose import Weights
+from thermaxis.core.planning.choice.figures import Candidate, Figures, figures
 from thermaxis.core.planning.verdict.worn import FluidPeak
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result

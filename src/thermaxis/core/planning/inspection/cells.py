@@ -66,7 +66,11 @@ WHEEL_CELLS: dict[str, Cell] = {
     "frees_at_bleed_screw": _TICK,
     "under": _one_of("sound"),
 }
-AXLE_CELLS = {"planned_wear": Cell(kind="length", most=0.005), "discard": _ROTOR}
+AXLE_CELLS = {
+    "planned_wear": Cell(kind="length", most=0.005),
+    "most_runout": Cell(kind="length", most=0.002),
+    "discard": _ROTOR,
+}
 WHOLE_CELLS = {
     "washers": Cell(kind="length", most=0.04),
     "school": _one_of(*SCHOOLS),

@@ -36,7 +36,7 @@ class Cause:
 
 @dataclass(frozen=True, kw_only=True)
 class Diagnosis:
-    """Ranked causes, and the check that splits them best."""
+    """Ranked causes, and the check that splits them best; none of either where nothing speaks for any."""
 
     causes: tuple[Cause, ...]
     next_check: str
@@ -61,9 +61,9 @@ def _checks() -> tuple[tuple[str, tuple[str, ...]], ...]:
 def diagnose(seen: Iterable[str]) -> Diagnosis:
     """Rank the causes of what was seen: `share = softmax(prior + sum of weights)`, a naive sum of log odds as record.
 
-    The table is `core/data/symptom_rules.csv`; its weights are practice, not statistics. Never one cause alone: at
-    least three are given. The next check is the one whose causes carry nearest to half of the shares. Raises
-    FieldError for unknown evidence, or none.
+    The table is `core/data/symptom_rules.csv`; its weights are practice, not statistics. Only causes that something
+    speaks for are ranked; the shares are of all causes, so that what is left over is something else. The next check is
+    the one whose causes carry nearest to half of the shares. Raises FieldError for unknown evidence, or none.
     """
     evidence = tuple(dict.fromkeys(seen))
     known = evidence_texts()
@@ -92,7 +92,12 @@ def diagnose(seen: Iterable[str]) -> Diagnosis:
             check=next(text for text, settles in _checks() if row["cause"] in settles),
         )
         for _, row, reasons in scored
+        if any(reason.weight > 0 for reason in reasons)
     ]
     causes.sort(key=lambda cause: -cause.share)
-    split = max(_checks(), key=lambda check: -abs(sum(shares[cause] for cause in check[1]) - 0.5))
+    ranked = {cause.name for cause in causes}
+    useful = [check for check in _checks() if ranked & set(check[1])]
+    if not useful:
+        return Diagnosis(causes=(), next_check="")
+    split = max(useful, key=lambda check: -abs(sum(shares[cause] for cause in check[1]) - 0.5))
     return Diagnosis(causes=tuple(causes[:SHOWN]), next_check=split[0])

@@ -60,6 +60,8 @@ class Look:
         planned, discard = cells.get(f"{wheel.axle}.planned_wear"), cells.get(f"{wheel.axle}.discard")
         self.planned_m = float(planned) if planned is not None else wheel.planned_wear_m
         self.limits = replace(wheel.rotor, discard_m=float(discard)) if discard else wheel.rotor
+        if runout := cells.get(f"{wheel.axle}.most_runout"):
+            self.limits = replace(self.limits, most_runout_m=float(runout))
         self.school = str(cells.get("school", SCHOOLS[0]))
         stack = washers_m(wheel.name, cells)
         self.washer_m = stack / 2.0
@@ -114,14 +116,14 @@ class Look:
 
     def verdict(self) -> RotorVerdict | None:
         """What to do with the rotor; one nobody measured is judged by the thickness the machine has it at, and then
-        for its discard, cracks and chamfers only.
+        for its discard, the wear planned, cracks and chamfers only.
         """
         seen = self.seen()
         if seen is not None:
             return rotor_verdict(seen, self.limits, self.planned_m, self.school)
         looked = self._seen((self.limits.new_m + 2.0 * self.washer_m,))
         found = rotor_verdict(looked, self.limits, self.planned_m, self.school)
-        if found.rule not in ("discard", "crack", "chamfer"):
+        if found.rule not in ("discard", "planned wear", "crack", "chamfer"):
             return None
         return replace(found, reason=say.NOT_MEASURED(reason=found.reason))
 

@@ -18,6 +18,9 @@ GRID_REACH, GRID_POINTS = 2.4, 961
 # Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
 EVENT_SIGMA = 0.10
 P90 = 1.2815515655446004
+# Pads that hardly wear (a motor that does nearly all the braking, a machine that stands) end by age and rust: bonding,
+# plates and shims (estimate; a reading of rust comes before it).
+AGE_LIMIT_YEARS = 8.0
 SCHOOLS = ("minimum", "half", "backing")
 # Friction material left at change, by duty: the makers' usual street minimum, and for motorcycles (estimates).
 MINIMUM_MM = {"car": 3.0, "truck": 3.0, "motorcycle": 1.5}
@@ -105,3 +108,12 @@ def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float
         events_p10=events(per_event * spread),
         events_p90=events(per_event / spread),
     )
+
+
+def events_until_too_old(months_on: float, per_month: float) -> float:
+    """Events at `per_month` until pads that went on `months_on` months ago reach `AGE_LIMIT_YEARS`; a number >= 0.
+
+    >>> round(events_until_too_old(36.0, 2.0))
+    120
+    """
+    return max(0.0, 12.0 * AGE_LIMIT_YEARS - months_on) * per_month
