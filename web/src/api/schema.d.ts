@@ -2112,6 +2112,8 @@ export interface components {
             driven: string;
             /** Regen Axle */
             regen_axle: string;
+            /** Anti Lock */
+            anti_lock: boolean;
             /** Towing */
             towing: boolean;
             /** Masses */
@@ -2496,6 +2498,10 @@ export interface components {
             front_load_N: number;
             /** Rear Load N */
             rear_load_N: number;
+            /** Slowed N */
+            slowed_N: number;
+            /** Push N */
+            push_N: number;
         };
         /** BalancePointOut */
         BalancePointOut: {
@@ -2555,7 +2561,7 @@ export interface components {
             /** Front Adhesion */
             front_adhesion: number;
             /** Rear Adhesion */
-            rear_adhesion: number;
+            rear_adhesion: number | null;
             /** Rear Lift G */
             rear_lift_g: number;
         };

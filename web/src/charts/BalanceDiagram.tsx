@@ -22,7 +22,7 @@ type Props = {
 
 const box: Box = { width: 420, height: 348, left: 46, right: 14, top: 24, bottom: 58 };
 
-/** Rear over front brake force, both by the vehicle's weight: ideal, installed, hot, and where each axle locks. */
+/** Rear over front brake force, both by the weight they slow: ideal, installed, hot, and where each axle locks. */
 export function BalanceDiagram({ curve, hot, now, dry, wet, grip }: Props) {
   const shown = curve.filter((point) => point.decel_g <= grip * 1.35);
   const right = Math.max(0.4, ...shown.map((point) => point.front_installed), now.front) * 1.1;
@@ -78,10 +78,10 @@ export function BalanceDiagram({ curve, hot, now, dry, wet, grip }: Props) {
         />
       )}
       <text x={box.left} y={14} fontSize={11.5}>
-        rear force ÷ weight
+        rear force ÷ weight slowed
       </text>
       <text x={box.width - box.right} y={box.height - 25} fontSize={11.5} textAnchor="end">
-        front force ÷ weight
+        front force ÷ weight slowed
       </text>
       <text x={box.width - box.right} y={box.height - 7} fontSize={11} textAnchor="end" className="muted">
         installed solid, hot dotted, ideal dashed · × first to lock, + second · ○ this force

@@ -157,6 +157,7 @@ it("draws the side view to the machine's own scale", () => {
         wheelbase_m={wheelbase_m}
         radius_front_m={radius}
         radius_rear_m={radius}
+        hitch={null}
         loadText={(n) => `${n} N`}
       />,
     );
@@ -169,6 +170,34 @@ it("draws the side view to the machine's own scale", () => {
   };
   expect(wheels(2.5, 0.3)).toBeCloseTo(2.5 / 0.3, 6);
   expect(wheels(3.1, 0.392)).toBeCloseTo(3.1 / 0.392, 6);
+});
+
+it("draws the trailer on its coupling, with its push and its nose load", () => {
+  const hitch = { height_m: 0.45, overhang_m: 1.1, push_N: 2500, nose_N: 900 };
+  const { container } = render(
+    <SideView
+      kind="truck"
+      wheelbase_m={2.85}
+      cg_height_m={0.72}
+      front_fraction={0.53}
+      radius_front_m={0.365}
+      radius_rear_m={0.365}
+      front_load_N={15000}
+      rear_load_N={9000}
+      decel_g={0.4}
+      hitch={hitch}
+      loadText={(n) => `${n} N`}
+    />,
+  );
+  expect(screen.getByText("trailer pushes 2500 N, nose load 900 N")).toBeTruthy();
+  const [trailer, ball, rear, front] = [...container.querySelectorAll("circle")].map((entry) => ({
+    x: Number(entry.getAttribute("cx")),
+    y: Number(entry.getAttribute("cy")),
+  }));
+  const scale = ((front?.x ?? 0) - (rear?.x ?? 0)) / 2.85;
+  expect(((rear?.x ?? 0) - (ball?.x ?? 0)) / scale).toBeCloseTo(1.1, 6);
+  expect((148 - (ball?.y ?? 0)) / scale).toBeCloseTo(0.45, 6);
+  expect(trailer?.x).toBeGreaterThan(0);
 });
 
 it("frames the bedding window and says it", () => {

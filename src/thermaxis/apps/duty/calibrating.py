@@ -17,7 +17,7 @@ from thermaxis.core.planning.duty.calibrate import Calibration, calibrate
 
 
 def fit_evidence(machine: Machine, evidence: Sequence[dict[str, Any]], watch: Watch | None = None) -> Calibration:
-    """Fit cooling and backing conductance to evidence taken on the machine's present set and duty, on the bare model."""
+    """Fit cooling and backing conductance to evidence of the machine's present set and duty, on the bare model."""
     entries = []
     for index, entry in enumerate(evidence):
         with garage.under(f"evidence[{index}]"):

@@ -20,6 +20,7 @@ from thermaxis.core.physics.chain import Chain, chain
 from thermaxis.core.planning.machine import upgrade
 from thermaxis.core.planning.machine.classes import spread_of
 from thermaxis.core.planning.verdict import readings
+from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.records import Case, Statics
 from thermaxis.core.results import Remark, Result, StaticsResult
 
@@ -46,6 +47,8 @@ class Balance:
     warnings: tuple[Remark, ...]
     front_load_N: float
     rear_load_N: float
+    slowed_N: float
+    push_N: float
 
 
 def balance_of(
@@ -77,6 +80,8 @@ def balance_of(
         warnings=(*standing.worn_out(), *upgrade.balance_warnings(case, rotor_C, *(peaks or (None, None)))),
         front_load_N=front,
         rear_load_N=rear,
+        slowed_N=balance.pushed_weight(case),
+        push_N=answer.decel_g * (balance.pushed_weight(case) - case.vehicle.mass_kg * GRAVITY),
     )
 
 

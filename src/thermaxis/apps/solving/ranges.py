@@ -49,4 +49,4 @@ def ranges(state: in_force.InForce, watch: Watch | None = None) -> Sweep:
         values = {reading.name: reading.value for reading in found}
         return values | {f"{reading.name}.fill": reading.fill for reading in found}
 
-    return sweep(state.setup, strip, spreads_of(state, rows), watch=watch)
+    return sweep(state.setup, strip, spreads_of(state, rows), watch=watch, worn=state.worn_case)

@@ -38,11 +38,11 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
       <p className="mb-2">
         With {candidate?.pads ?? "the fitted set"} the fluid gets to{" "}
         <span className="figures font-semibold">
-          <Why topic="fluid_margin" {...(candidate ? { of: candidate.key, mixed } : {})}>
+          <Why topic="worn_margin" {...(candidate ? { of: candidate.key, mixed } : {})}>
             {units.withUnit(peak_C, "temperature")}
           </Why>
         </span>
-        , the hot soak included.
+        , the hot soak included, with the pads as thin as when they are changed.
       </p>
       <Scroll label="Fluids">
         <Table
@@ -121,7 +121,8 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
         </p>
       )}
       <p className="condensed mt-2 text-xs text-muted">
-        Boiling falls from dry to wet with the water a fluid takes up, about 2 % a year (estimate). Change:{" "}
+        Boiling falls from dry to wet with the water a fluid takes up, about 2 % a year (estimate); silicone
+        takes up next to none and is changed by its date; thin air lowers every boiling point. Change:{" "}
         {margin} left, or two years, whichever comes first. Hatching: from wet to dry; filled: the peak.
       </p>
       <Caution>

@@ -43,6 +43,7 @@ function candidate(key: string, pad: string, rejected_for: string | null = null)
     pedal_worst_N: 300,
     fluid_peak_C: 100,
     fluid_margin_K: 100,
+    worn_margin_K: 60,
     life_events: 10,
     life_hours: 5,
     cost_per_hour: 2,

@@ -9,6 +9,7 @@ const set = (changes: Partial<Compared> = {}): Compared =>
     window_share: 0.94,
     pedal_worst_N: 291,
     fluid_margin_K: 85,
+    worn_margin_K: 41,
     cold_mu: 0.3,
     life_events: 52,
     life_hours: 19,

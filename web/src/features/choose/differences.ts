@@ -55,11 +55,19 @@ export function linesOf(system: System, currency: string): Line[] {
       text: (value) => withUnit(value, "force", system),
     },
     {
-      name: "Fluid to boil",
+      name: "Fluid to boil, new pads",
       topic: "fluid_margin",
       value: (set) => set.fluid_margin_K,
       better: "more",
       text: kelvin,
+    },
+    {
+      name: "Fluid to boil, worn pads",
+      topic: "worn_margin",
+      value: (set) => set.worn_margin_K ?? Number.NaN,
+      better: "more",
+      // Nobody asks how worn pads do where new ones are out already.
+      text: (value) => (Number.isNaN(value) ? "not asked" : kelvin(value)),
     },
     {
       name: "Cold friction",

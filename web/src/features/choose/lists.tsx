@@ -37,6 +37,7 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
         "Pads, front and rear rotor",
         right(`peak ${units.symbol("temperature")}`, "max-sm:hidden"),
         right("in window", "max-sm:hidden"),
+        right(`fluid left, new · worn pads, ${units.symbol("temperatureChange")}`, "max-sm:hidden w-28"),
         right("pad life", "max-sm:hidden"),
         right(`pads, ${currency}/h`, "max-sm:hidden"),
         "Why it stands here",
@@ -86,6 +87,17 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
               <Why {...whose(candidate)} topic="window_share">
                 {(100 * candidate.window_share).toFixed(0)} %
               </Why>
+            </Cell>
+            <Cell figures className="max-sm:hidden">
+              <Why {...whose(candidate)} topic="fluid_margin">
+                {units.figure(candidate.fluid_margin_K, "temperatureChange")}
+              </Why>
+              {" · "}
+              {typeof candidate.worn_margin_K === "number" && (
+                <Why {...whose(candidate)} topic="worn_margin">
+                  {units.figure(candidate.worn_margin_K, "temperatureChange")}
+                </Why>
+              )}
             </Cell>
             <Cell figures className="max-sm:hidden">
               <Why {...whose(candidate)} topic="life_events">

@@ -45,6 +45,7 @@ const candidate = (key: string, changes: Partial<Candidate> = {}): Candidate => 
   pedal_worst_N: 300,
   fluid_peak_C: 160,
   fluid_margin_K: 100,
+  worn_margin_K: 60,
   life_events: 10,
   life_hours: 5,
   cost_per_hour: 2,

@@ -120,7 +120,12 @@ function SetTable({ content }: { content: Schemas["DecisionContent"] }) {
     ["Likely over a limit", (s) => chance(s.any_probability, content.draws)],
     ["Braking in the window", (s) => `${(100 * s.window_share).toFixed(0)} %`],
     ["Pedal at worst", (s) => withUnit(s.pedal_worst_N, "force")],
-    ["Fluid to boil", (s) => withUnit(s.fluid_margin_K, "temperatureChange")],
+    ["Fluid to boil, new pads", (s) => withUnit(s.fluid_margin_K, "temperatureChange")],
+    [
+      "Fluid to boil, worn pads",
+      (s) =>
+        typeof s.worn_margin_K === "number" ? withUnit(s.worn_margin_K, "temperatureChange") : "not asked",
+    ],
     ["Cold friction", (s) => s.cold_mu.toFixed(2)],
     ["Locks first, dry", (s) => `${s.lock_first}, at ${s.lock_g.toFixed(2)} g`],
     ["Pads last", (s) => `${eventsText(s.life_events)} events`],

@@ -54,6 +54,7 @@ const set = (changes: Partial<Schemas["DecidedSet"]>): Schemas["DecidedSet"] => 
   pedal_worst_N: 291,
   fluid_peak_C: 160,
   fluid_margin_K: 85,
+  worn_margin_K: 41,
   life_events: 52,
   life_hours: 19,
   cost_per_hour: 13.71,

@@ -27,7 +27,9 @@ export function Calibrate({ machineId, runId }: { machineId: number; runId: numb
       <GroupTitle>Measured temperatures</GroupTitle>
       <p className="mb-2 max-w-prose text-muted">
         How well the brakes are cooled is the greatest guess in every number here. A pyrometer on the ring
-        after this very duty, temperature paint at its edge, or a logged thermocouple narrows it.
+        after this very duty, temperature paint at its edge, or a logged thermocouple narrows it. What decides
+        the fluid is how much heat the plates pass on: a strip or a reading on the caliper, by the pistons,
+        narrows that.
       </p>
       <InUse machineId={machineId} />
       {draft.length > 0 && (
@@ -81,7 +83,7 @@ export function Calibrate({ machineId, runId }: { machineId: number; runId: numb
         (progress ? (
           <Progress {...progress} onStop={calibrate.stop} />
         ) : (
-          <Working>Fitting cooling and heat partition…</Working>
+          <Working>Fitting cooling and conductance…</Working>
         ))}
       {calibrate.error && !(calibrate.error instanceof DOMException) && (
         <Failure text={problemText(calibrate.error)} />
@@ -169,7 +171,8 @@ function Fit({ fit }: { fit: Schemas["CalibrationOut"] }) {
             // biome-ignore lint/suspicious/noArrayIndexKey: rows keep the order of the readings
             <Row key={index}>
               <Cell tight>
-                {row.axle}, {kindText(row.kind)}
+                {row.axle}
+                {row.part === "caliper" && " caliper"}, {kindText(row.kind)}
               </Cell>
               <Cell tight figures>
                 {degrees(row.measured_C)}

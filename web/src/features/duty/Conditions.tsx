@@ -17,7 +17,8 @@ export function Conditions({ body, set, refused, machine }: Props) {
   const conditions = body.conditions;
   const change = (part: Partial<Body["conditions"]>) => set({ conditions: { ...conditions, ...part } });
   const values = machine?.values ?? {};
-  const soak = body.kind === "session" || body.kind === "descent" || body.kind === "sections";
+  // A recorded run ends as it was recorded, and the parts of a day say how long it stands after each.
+  const soak = body.kind !== "recorded" && body.kind !== "day";
   return (
     <fieldset className="mt-4 border-t border-ink pt-2">
       <legend className="sr-only">On this duty</legend>

@@ -8,16 +8,22 @@ import type { Entry } from "./evidence";
 type Kind = Entry["kind"];
 const kinds: [Kind, string][] = [
   ["pyrometer", "Pyrometer"],
-  ["paint", "Temperature paint"],
+  ["paint", "Paint or strip"],
   ["logged", "Logged thermocouple"],
 ];
 const box = "h-8 rounded-xs border border-ink bg-paper px-2";
+
+function hintOf(kind: Kind, part: "ring" | "caliper"): string {
+  if (kind === "paint") return part === "caliper" ? "the strip's own, by the pistons" : "the paint's own";
+  return part === "caliper" ? "on the body, by the pistons" : "on the swept face";
+}
 
 /** One reading at a time; what was typed stays until it has been added. */
 export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
   const { system } = useUnits();
   const [kind, setKind] = useState<Kind>("pyrometer");
   const [axle, setAxle] = useState<"front" | "rear">("front");
+  const [part, setPart] = useState<"ring" | "caliper">("ring");
   const [bound, setBound] = useState<"at_least" | "less_than">("at_least");
   const [value, setValue] = useState<number | null>(null);
   const [since, setSince] = useState<number | null>(null);
@@ -27,10 +33,10 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
   const entry = ((): Entry | null => {
     if (kind === "logged") return csv ? { kind, axle, csv } : null;
     if (value === null) return null;
-    if (kind === "paint") return { kind, axle, bound, value_C: value };
+    if (kind === "paint") return { kind, axle, part, bound, value_C: value };
     return since === null || speed === null
       ? null
-      : { kind, axle, value_C: value, since_s: since, speed_mps: speed };
+      : { kind, axle, part, value_C: value, since_s: since, speed_mps: speed };
   })();
   return (
     <Form
@@ -65,6 +71,19 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
             <option value="rear">rear</option>
           </select>
         </label>
+        {kind !== "logged" && (
+          <label>
+            <span className="condensed block text-xs text-muted">On</span>
+            <select
+              className={box}
+              value={part}
+              onChange={(event) => setPart(event.target.value as typeof part)}
+            >
+              <option value="ring">the ring</option>
+              <option value="caliper">the caliper</option>
+            </select>
+          </label>
+        )}
         {kind === "paint" && (
           <label>
             <span className="condensed block text-xs text-muted">The mark</span>
@@ -96,12 +115,12 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
         <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(9.5rem,1fr))] gap-x-4 gap-y-2">
           <NumberField
             key={`value-${round}`}
-            label="Ring temperature"
+            label={part === "caliper" ? "Caliper temperature" : "Ring temperature"}
             quantity="temperature"
             value={null}
             system={system}
             nullable
-            hint={kind === "paint" ? "the paint's own" : "on the swept face"}
+            hint={hintOf(kind, part)}
             onPreview={setValue}
             onCommit={setValue}
           />

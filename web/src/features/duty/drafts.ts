@@ -104,13 +104,14 @@ export function newBody(kind: Kind, circuits: Schemas["CircuitOut"][], duties: S
     };
   if (kind === "descent") return { ...body, grade: 0.08, speed_mps: 50 / 3.6, duration_s: 360, then_s: 900 };
   if (kind === "sections") return { ...body, sections: [blankSection()], then_s: 900 };
-  if (kind === "stops") return { ...body, stops: [blankStop()], repeat: 5 };
+  if (kind === "stops") return { ...body, stops: [blankStop()], repeat: 5, then_s: 900 };
   if (kind === "week")
     return {
       ...body,
       week: { town_km: 60, rural_km: 80, motorway_km: 0, days: 5 },
       events_per_month: 22,
       event_km: 28,
+      then_s: 900,
     };
   const road = duties.find((row) => row.use === "street" && row.kind !== "day");
   const event = duties.find((row) => row.kind === "session");

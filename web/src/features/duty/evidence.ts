@@ -21,10 +21,11 @@ export function entryText(entry: Entry, system: System): string {
     return `${entry.axle}, log of ${entry.csv.split("\n").filter((line) => line.trim()).length} lines`;
   }
   const value = withUnit(entry.value_C, "temperature", system);
+  const place = entry.part === "caliper" ? `${entry.axle} caliper` : entry.axle;
   if (entry.kind === "paint")
-    return `${entry.axle}, paint: ${entry.bound === "at_least" ? "at least" : "less than"} ${value}`;
+    return `${place}, paint: ${entry.bound === "at_least" ? "at least" : "less than"} ${value}`;
   const since = figure(entry.since_s, "minutes", system);
-  return `${entry.axle}, ${value}, ${since} min after at ${withUnit(entry.speed_mps, "speed", system)}`;
+  return `${place}, ${value}, ${since} min after at ${withUnit(entry.speed_mps, "speed", system)}`;
 }
 
 const kinds: Record<Schemas["ResidualOut"]["kind"], string> = {
@@ -42,6 +43,6 @@ export function kindText(kind: Schemas["ResidualOut"]["kind"]): string {
 export function fitText(axle: string, fit: Schemas["AxleFitOut"] | null): string | null {
   if (!fit) return null;
   const spread = Math.round(100 * (Math.exp(fit.cooling_sigma) - 1));
-  const heat = Number(fit.pad_heat.toFixed(2));
-  return `${axle} cooling × ${fit.cooling.toFixed(2)} (± ${spread} %), heat into the pads × ${heat.toFixed(2)}`;
+  const loose = Math.round(100 * (Math.exp(fit.backing_sigma) - 1));
+  return `${axle} cooling × ${fit.cooling.toFixed(2)} (± ${spread} %), plates to caliper × ${fit.backing.toFixed(2)} (± ${loose} %)`;
 }

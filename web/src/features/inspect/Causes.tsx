@@ -73,8 +73,8 @@ export function Causes() {
             {inspection.next_check}.
           </p>
           <p className="condensed mt-1 text-xs text-muted">
-            Only causes that something speaks for are listed. Shares weigh all causes against each other by a table of
-            practice, not by statistics; what is left to 100 % is something else.
+            Only causes that something speaks for are listed. Shares weigh all causes against each other by a
+            table of practice, not by statistics; what is left to 100 % is something else.
           </p>
         </>
       )}

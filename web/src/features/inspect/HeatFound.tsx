@@ -71,6 +71,7 @@ function Pyrometer({ machineId }: { machineId: number }) {
                 addEvidence(machineId, {
                   kind: "pyrometer",
                   axle: body.axle,
+                  part: "ring",
                   value_C,
                   since_s: since,
                   speed_mps: speed,

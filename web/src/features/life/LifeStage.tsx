@@ -131,8 +131,8 @@ function AxleLife({ row }: { row: LifeRow }) {
       </p>
       {row.limited_by === "age" && (
         <p className="mt-1">
-          Limited by age and rust, not by wear: they hardly wear on this duty, and bonding, plates and shims are good for
-          about 8 years (estimate). Look for rust and swollen edges at every inspection.
+          Limited by age and rust, not by wear: they hardly wear on this duty, and bonding, plates and shims
+          are good for about 8 years (estimate). Look for rust and swollen edges at every inspection.
         </p>
       )}
       {row.parts.length > 1 && <Parts row={row} />}

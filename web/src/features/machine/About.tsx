@@ -19,6 +19,11 @@ const regen = [
   ["rear", "brakes the rear"],
 ] as const;
 
+const antiLock = [
+  ["yes", "fitted and working"],
+  ["no", "none: one axle locks first"],
+] as const;
+
 /** Names, owner, class and everything else about a machine that is a word and not a number. */
 export function About({ machine }: { machine: Schemas["MachineOut"] }) {
   const change = useChangeWords(machine.id);
@@ -78,6 +83,16 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
               options={regen}
               onChange={set("regen")}
             />
+            <SelectField
+              label={
+                machine.estimates.includes("vehicle.anti_lock")
+                  ? "Anti-lock brakes (estimate)"
+                  : "Anti-lock brakes"
+              }
+              value={held?.anti_lock ?? (machine.anti_lock ? "yes" : "no")}
+              options={antiLock}
+              onChange={set("anti_lock")}
+            />
             <div className="self-end pb-1">
               <CheckField
                 checked={held?.trailer ? held.trailer === "yes" : machine.towing}
@@ -104,7 +119,8 @@ export function About({ machine }: { machine: Schemas["MachineOut"] }) {
 function wordsOf(machine: Schemas["MachineOut"]): Record<string, string> {
   const { name, owner, note, vehicle_class, driven, fluid } = machine;
   const trailer = machine.towing ? "yes" : "no";
-  return { name, owner, note, vehicle_class, driven, fluid, regen: machine.regen_axle, trailer };
+  const anti_lock = machine.anti_lock ? "yes" : "no";
+  return { name, owner, note, vehicle_class, driven, fluid, regen: machine.regen_axle, anti_lock, trailer };
 }
 
 /** A second machine like this one, or this one out of the list. */

@@ -10,7 +10,6 @@ import { RuleSlider } from "../../ui/RuleSlider";
 import { Why } from "../verdict";
 import { useBalance } from "./queries";
 
-const GRAVITY = 9.80665;
 type Props = {
   machine: Schemas["MachineOut"];
   drafts: Record<string, number | null>;
@@ -31,7 +30,6 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
   const balance = useBalance(machine.id, asked);
   // Every path asked for below holds a number on every machine.
   const value = (path: string) => drafts[path] ?? machine.values[path] ?? 0;
-  const weight_N = value("vehicle.mass_kg") * GRAVITY;
   const data = balance.data;
   const rider = machine.kind === "motorcycle";
   // Numbers that are not saved yet are not the machine's: they can be opened once they are.
@@ -71,7 +69,7 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
               />
               <Line
                 from="Adhesion used, front · rear"
-                value={`${data.statics.front_adhesion.toFixed(2)} · ${data.rear_load_N > 0 ? data.statics.rear_adhesion.toFixed(2) : "lifted"}`}
+                value={`${data.statics.front_adhesion.toFixed(2)} · ${data.statics.rear_adhesion?.toFixed(2) ?? "lifted"}`}
               />
               <Line
                 from={rider ? "Lever travel to the pads" : "Pedal travel to the pads"}
@@ -92,6 +90,16 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
               front_load_N={data.front_load_N}
               rear_load_N={data.rear_load_N}
               decel_g={data.statics.decel_g}
+              hitch={
+                machine.towing
+                  ? {
+                      height_m: value("trailer.hitch_height_m"),
+                      overhang_m: value("trailer.hitch_overhang_m"),
+                      push_N: data.push_N,
+                      nose_N: value("trailer.nose_load_N"),
+                    }
+                  : null
+              }
               loadText={(newtons) => units.withUnit(newtons, "force")}
             />
           </div>
@@ -99,8 +107,8 @@ export function Live({ machine, drafts, pedal, onPedal }: Props) {
             curve={data.curve}
             hot={data.hot_curve}
             now={{
-              front: data.statics.front_force_N / weight_N,
-              rear: data.statics.rear_force_N / weight_N,
+              front: data.statics.front_force_N / data.slowed_N,
+              rear: data.statics.rear_force_N / data.slowed_N,
               decel_g: data.statics.decel_g,
             }}
             dry={data.lock}

@@ -42,6 +42,8 @@ const extra = new Set([
   "trailer.mass_kg",
   "trailer.brake_share",
   "trailer.nose_load_N",
+  "trailer.hitch_height_m",
+  "trailer.hitch_overhang_m",
 ]);
 
 /** "by its class 3.8 to 5.2" in the user's units; empty where the class has no spread. */

@@ -185,6 +185,8 @@ export const groups: Group[] = [
       f("trailer.mass_kg", "Trailer mass", "mass", "weighbridge, loaded"),
       f("trailer.brake_share", "Braked by itself", "percent", "0 unbraked, 50 to 70 % overrun"),
       f("trailer.nose_load_N", "Nose load", "force", "bathroom scale under the coupling"),
+      f("trailer.hitch_height_m", "Coupling over the road", "length", "tape, loaded and hitched", "more"),
+      f("trailer.hitch_overhang_m", "Coupling behind the rear axle", "length", "tape, hub to ball", "more"),
     ],
   },
   {

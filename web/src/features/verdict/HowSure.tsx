@@ -14,11 +14,16 @@ const quantities: Record<string, Quantity> = {
 };
 const units: Record<string, string> = { window: "%", life: "events" };
 /** Which limits belong to which reading; the others have none but their own state. */
-const limits: Record<string, string[]> = { rotor: ["pad", "rotor"], pedal: ["pedal"], fluid: ["fluid"] };
+const limits: Record<string, string[]> = {
+  rotor: ["pad", "rotor"],
+  pedal: ["pedal"],
+  fluid: ["fluid", "fluid, worn pads"],
+};
 const limitWords: Record<string, string> = {
   pad: "pads over their limit",
   rotor: "rotor over its limit",
   fluid: "fluid boils",
+  "fluid, worn pads": "fluid boils, pads worn to their change",
   pedal: "more pedal force needed than there is",
 };
 

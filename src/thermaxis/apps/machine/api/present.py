@@ -41,6 +41,7 @@ def machine_out(machine: Machine) -> schemas.MachineOut:
         vehicle_class=machine.vehicle_class,
         driven=machine.driven,
         regen_axle=machine.regen_axle,
+        anti_lock=machine.anti_lock,
         towing=machine.towing and machine.trailer_mass_kg is not None,
         masses=machine.masses,
         values=standing.numbers(),

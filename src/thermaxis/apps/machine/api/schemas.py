@@ -88,6 +88,7 @@ class MachineOut(MachineRow):
     vehicle_class: str
     driven: str
     regen_axle: str
+    anti_lock: bool
     towing: bool
     masses: list[MassIO]
     duty_id: int | None
@@ -131,7 +132,8 @@ class StaticsOut(Schema):
     rear_force_N: float
     decel_g: float
     front_adhesion: float
-    rear_adhesion: float
+    # Null where the rear has no load left.
+    rear_adhesion: float | None
     rear_lift_g: float
 
 
@@ -182,6 +184,9 @@ class BalanceOut(Schema):
     warnings: list[RemarkOut]
     front_load_N: float
     rear_load_N: float
+    # What the forces slow: the vehicle, and what of its trailer does not brake itself.
+    slowed_N: float
+    push_N: float
 
 
 class MachineIn(Schema):
