@@ -71,7 +71,7 @@ def test_every_reading_has_a_range_around_it(demo: Api, machine: str) -> None:
         assert entry["fill_low"] <= verdict[entry["name"]]["fill"] + 0.05
         assert min(entry["p10"], 0.9 * value) <= value <= max(entry["p90"], 1.1 * value), entry
     assert {(entry["limit"], entry["axle"]) for entry in found["crossings"]} == {
-        (limit, axle) for limit in ("pad", "rotor", "fluid") for axle in ("front", "rear")
+        (limit, axle) for limit in ("pad", "rotor", "fluid", "fluid, worn pads") for axle in ("front", "rear")
     } | {("pedal", "")}
     hotter = demo.post(f"{machine}/ranges", {"cooling_factor": 0.5, "air_C": 40.0})
     assert hotter["ranges"][0]["p50"] > found["ranges"][0]["p50"] + 10.0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import importlib
 import json
 import os
 import sqlite3
@@ -14,6 +15,7 @@ import pytest
 from django.core.management import call_command
 
 from thermaxis.config.older import is_older, move_aside
+from thermaxis.core.planning.duty.calibrate import BACKING_PRIOR, AxleFit
 
 ROOT = Path(__file__).parents[2]
 # Made by `python -m tests.data.make` with 0.2.0: two machines, what was on them, an inspection, a decision. Never again.
@@ -42,6 +44,24 @@ def test_a_database_of_0_2_0_is_brought_here_and_says_the_same(tmp_path: Path) -
     run("manage.py", "migrate", "--verbosity", "0")
     found = json.loads(run("-m", "tests.data.told"))
     assert found == EXPECTED
+    # What edition 2 asks for and nobody has said is there, marked as an estimate.
+    with sqlite3.connect(tmp_path / "thermaxis.sqlite3") as database:
+        rows = database.execute("SELECT kind, anti_lock, trailer_mass_kg, estimates FROM garage_machine").fetchall()
+        duties = database.execute("SELECT kind, then_s FROM garage_duty").fetchall()
+    assert rows
+    for kind, _, trailer, estimates in rows:
+        assert ("vehicle.anti_lock" in json.loads(estimates)) == (kind != "motorcycle")
+        assert ("trailer.hitch_overhang_m" in json.loads(estimates)) == (trailer is not None)
+    assert all(then_s > 0 for kind, then_s in duties if kind in ("stops", "week"))
+
+
+def test_an_older_calibration_keeps_what_it_found_of_the_cooling() -> None:
+    to_backing = importlib.import_module("thermaxis.apps.fitted.migrations.0003_backing_fitted").to_backing
+    old = {"cooling": 1.3, "cooling_sigma": 0.05, "pad_heat": 0.9, "pad_heat_sigma": 0.14, "correlation": -0.2}
+    fit = AxleFit(**to_backing(old))
+    assert (fit.cooling, fit.cooling_sigma, fit.backing) == (1.3, 0.05, 1.0)
+    assert fit.backing_sigma == BACKING_PRIOR
+    assert to_backing(None) is None
 
 
 def test_an_unreleased_database_is_moved_aside_and_kept(tmp_path: Path) -> None:

@@ -42,7 +42,9 @@ def ranges(state: in_force.InForce, watch: Watch | None = None) -> Sweep:
 
     def strip(result: Result) -> dict[str, float]:
         left = {
-            row.axle: row.remaining.events * row.computed_per_event_mm / max(1e-12, wear_mm(result, row.axle))
+            row.axle: min(
+                row.old_events, row.remaining.events * row.computed_per_event_mm / max(1e-12, wear_mm(result, row.axle))
+            )
             for row in rows
         }
         found = readings.five_readings(state.setup, result, left, pace)

@@ -112,7 +112,11 @@ function AxleLife({ row }: { row: LifeRow }) {
         <Figure
           label="Next change in"
           value={<Why topic="life">{eventsText(row.events)}</Why>}
-          unit={`events (${eventsText(row.events_p10)} to ${eventsText(row.events_p90)})`}
+          unit={
+            row.limited_by === "age"
+              ? "events, by age"
+              : `events (${eventsText(row.events_p10)} to ${eventsText(row.events_p90)})`
+          }
         />
         <Figure
           label="distance"
