@@ -17,10 +17,10 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import balance
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.chain import Chain, chain
+from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.planning.machine import upgrade
 from thermaxis.core.planning.machine.classes import spread_of
 from thermaxis.core.planning.verdict import readings
-from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.records import Case, Statics
 from thermaxis.core.results import Remark, Result, StaticsResult
 
