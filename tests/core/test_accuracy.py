@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from tests.cases_data import changed, plain_case
 from thermaxis.core.physics.batch import Grid
 from thermaxis.core.physics.simulate import simulate_one
+from thermaxis.core.planning.verdict.worn import fluid_peaks
 from thermaxis.core.records import MATERIALS, PATTERNS, DescentDuty, Duty, Rotor, Stop, StopsDuty, TraceDuty
 
 FINE = Grid(
@@ -25,7 +26,7 @@ FINE = Grid(
 )
 FIELDS = ("peak_surface_C", "peak_bulk_C", "end_bulk_C", "peak_pad_C", "peak_fluid_C")
 # Of the rise over the air, and in K: what any user of a number may take for granted.
-RELATIVE, ABSOLUTE_K = 0.004, 0.6
+RELATIVE, ABSOLUTE_K, FLUID_K = 0.004, 0.6, 0.9
 
 
 @st.composite
@@ -102,3 +103,7 @@ def test_numbers_stay_within_the_stated_bound_of_a_fine_grid(
             found, truth = getattr(getattr(used, axle), field), getattr(getattr(fine, axle), field)
             assert abs(found - truth) <= ABSOLUTE_K + RELATIVE * abs(truth - 20.0), (axle, field, found, truth)
     assert abs(used.duration_s - fine.duration_s) <= 0.05 + 0.005 * fine.duration_s
+    # The coarser grid of worn pads finds the fluid as well.
+    for found, axle in zip(fluid_peaks([case])[0], ("front", "rear"), strict=True):
+        truth = getattr(fine, axle).peak_fluid_C
+        assert abs(found - truth) <= FLUID_K + RELATIVE * abs(truth - 20.0), (axle, found, truth)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import dataclasses
 import json
 from typing import Any
 
@@ -14,7 +15,7 @@ from tests.cases_data import NAMES, case_text, changed, load, plain_case
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.records import Regen, TraceDuty, Trailer
-from thermaxis.formats.case_file import read_case, result_document, write_case
+from thermaxis.formats.case_file import NEW_FIELDS, read_case, result_document, write_case
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -85,6 +86,8 @@ def broken(path: str, value: Any) -> str:
         ("duty/stops/0/grad", 0.1, "duty.stops[0].grad", "unknown field"),
         ("duty/stops", [], "duty.stops", "at least one stop"),
         ("duty", [1], "duty", "an object"),
+        ("vehicle/anti_lock", "yes", "vehicle.anti_lock", "true or false"),
+        ("assumed", ["x"], "assumed", "unknown field"),
         ("name", 7, "name", "text"),
         ("format", "thermaxis-case/9", "format", "thermaxis-case/1"),
     ],
@@ -103,6 +106,8 @@ def test_a_wrong_entry_is_named_by_its_path(entry: str, value: Any, path: str, a
         ([0, 1], [1, 2, 3], None, "duty.v_mps"),
         ([0, 1, 1], [1, 2, 3], None, "duty.t_s[2]"),
         ([0, 1], [1, -2], None, "duty.v_mps[1]"),
+        ([0, 1e8], [1, 2], None, "duty.t_s[1]"),
+        ([1e8, 1e8 + 5], [1, 2], None, "duty.t_s[0]"),
         ([0, 1], [1, 2], [0.1, 0.2], "duty.grade"),
         ([0, 1], [1, 2], [0.9], "duty.grade[0]"),
     ],
@@ -130,3 +135,45 @@ def test_a_result_document_is_plain_json_with_its_account_and_assumptions() -> N
     assert document["energy_account"]["friction_J"] > 1e6
     assert any("estimates" in text for text in document["assumptions"])
     assert document["warnings"] == []
+
+
+def test_a_file_of_the_first_edition_is_read_and_its_defaults_are_named() -> None:
+    data = json.loads(case_text("hauler-descent"))
+    data["format"] = "thermaxis-case/1"
+    for block, name in NEW_FIELDS:
+        data[block].pop(name, None)
+    case = read_case(json.dumps(data))
+    assert case.trailer is not None
+    assert (case.vehicle.anti_lock, case.trailer.hitch_height_m, case.trailer.hitch_overhang_m) == (True, 0.45, 1.1)
+    assumed = [text for text in simulate_one(case).assumptions if "is assumed" in text]
+    assert [text.split()[0] for text in assumed] == [
+        "vehicle.anti_lock",
+        "trailer.hitch_height_m",
+        "trailer.hitch_overhang_m",
+    ]
+    assert "1.1" in assumed[2]
+    # Written again it is of this edition, and says what was assumed as its own.
+    again = read_case(write_case(case))
+    assert again == dataclasses.replace(case, assumed=())
+    assert not [text for text in simulate_one(again).assumptions if "is assumed" in text]
+    # What the first edition did not know is no field of it.
+    data["vehicle"]["anti_lock"] = False
+    with pytest.raises(FieldError) as caught:
+        read_case(json.dumps(data))
+    assert caught.value.path == "vehicle.anti_lock"
+
+
+@pytest.mark.parametrize("number", ["1e999", "-1e999", "1e8", "NaN", "Infinity"])
+@pytest.mark.parametrize("place", ["t_s", "v_mps", "grade", "then_s"])
+def test_what_is_no_time_and_no_number_is_refused_by_its_field(place: str, number: str) -> None:
+    trace = {"kind": "trace", "t_s": [0, 5, 9], "v_mps": [20, 20, 5], "grade": [0, 0.1], "then_s": 10}
+    data = {**json.loads(case_text("roadster-single-stop")), "duty": trace}
+    if place == "then_s":
+        trace[place] = "@"
+    else:
+        trace[place][1] = "@"  # type: ignore[index]
+    with pytest.raises(FieldError) as caught:
+        read_case(json.dumps(data).replace('"@"', number))
+    # json itself names no field for what is not JSON at all.
+    assert caught.value.path in ("file", f"duty.{place}", f"duty.{place}[1]")
+    assert caught.value.path != "file" or number in ("NaN", "Infinity")

@@ -57,6 +57,7 @@ const router = createBrowserRouter([
       guarded([
         { index: true, ...lazy(() => import("./features/workshop"), "Workshop") },
         { path: "catalogue", ...lazy(() => import("./features/catalogue"), "Catalogue") },
+        { path: "trust", ...lazy(() => import("./features/trust"), "TrustPage") },
         { path: "account", ...lazy(() => import("./features/account"), "Account") },
         { path: "add", ...lazy(() => import("./features/machine"), "AddMachine") },
         {

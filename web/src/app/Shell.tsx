@@ -6,6 +6,7 @@ import {
   LogOut,
   Moon,
   Ruler,
+  Scale,
   Sun,
   UserRound,
   Warehouse,
@@ -210,6 +211,10 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <Keyboard size={16} aria-hidden="true" />
         <span className={label}>Keys</span>
       </button>
+      <Link to="/trust" className={`${item} max-md:hidden`}>
+        <Scale size={16} aria-hidden="true" />
+        <span className={label}>How far to trust it</span>
+      </Link>
       <Link to="/account" className={`${item} max-md:hidden`}>
         <UserRound size={16} aria-hidden="true" />
         <span className={label}>Account</span>
@@ -247,6 +252,7 @@ function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => voi
     [`Units: ${system}`, switchUnits],
     [theme === "light" ? "Evening" : "Daylight", switchTheme],
     ["Keys", onKeys],
+    ["How far to trust it", () => navigate("/trust")],
     ["Account", () => navigate("/account")],
     ["Sign out", onLeave],
   ];

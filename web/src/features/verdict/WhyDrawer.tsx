@@ -93,7 +93,12 @@ export function WhyDrawer({ machineId }: { machineId: number }) {
             </ul>
             <p className="mt-2 text-muted">Source: {why.data.source}.</p>
           </section>
-          <Caution>An estimate that supports a decision; it does not certify a brake system.</Caution>
+          <Caution>
+            An estimate that supports a decision; it does not certify a brake system.{" "}
+            <Link to="/trust" onClick={close} className="underline underline-offset-2">
+              How far to trust it
+            </Link>
+          </Caution>
         </div>
       )}
     </Drawer>
