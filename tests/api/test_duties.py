@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from tests.said import metric
 from tests.workshop import Api, assert_problem
 from thermaxis.apps.garage.models import RecordedRun
 
@@ -241,3 +242,24 @@ def test_a_stranger_sees_no_duties_circuits_or_runs(demo: Api, stranger: Api, ro
     stranger.put(f"/circuits/{circuit['id']}", circuit, status=404)
     stranger.post(f"{roadster}/drive", body(demo, "week"), status=404)
     assert_problem(stranger.post("/duties", body(demo, "session"), status=422), 422, "circuit_id")
+
+
+def test_a_lower_gear_on_a_gentle_slope_leaves_nothing_to_the_brakes_and_says_so(demo: Api) -> None:
+    hauler = f"/machines/{demo.machine('Horse-box 4x4')['id']}"
+    gentle = body(demo, "descent", grade=0.03, speed_mps=12.0, duration_s=300.0)
+    kept = demo.post("/duties", gentle, status=201)
+    demo.put(f"{hauler}/duty", {"duty_id": kept["id"]})
+    low = demo.post(f"{hauler}/verdict", {"gear": "two_lower"})["readings"]
+    air = demo.get(hauler)["values"]["environment.air_C"]
+    assert low[0]["value"] == pytest.approx(air, abs=0.1)
+    why = demo.post(f"{hauler}/why/rotor", {"gear": "two_lower"})
+    assert any("the brakes are not used" in metric(text) for text in why["assumptions"])
+
+
+def test_a_series_of_stops_is_parked_afterwards(demo: Api, roadster: str) -> None:
+    def fluid(then_s: float) -> float:
+        kept = demo.post("/duties", body(demo, "stops", repeat=30, then_s=then_s), status=201)
+        demo.put(f"{roadster}/duty", {"duty_id": kept["id"]})
+        return float(demo.post(f"{roadster}/verdict", WHAT_IF)["readings"][3]["value"])
+
+    assert fluid(900.0) > fluid(0.0) + 1.0

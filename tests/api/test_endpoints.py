@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 from pathlib import Path
 from typing import Any
@@ -256,6 +257,20 @@ def test_hoses_by_axle(demo: Api, roadster: str) -> None:
     # Of a machine whose hoses nobody has told there is nothing to say.
     van = next(row for row in demo.get("/machines") if row["name"] == "Parcel van")
     assert [row["state"] for row in demo.get(f"/machines/{van['id']}/hoses")] == [None, None]
+
+
+def test_pads_that_hardly_wear_end_by_age(demo: Api) -> None:
+    hatch = f"/machines/{demo.machine('Electric hatch')['id']}"
+    demo.put(f"{hatch}/duty", {"duty_id": demo.duty("Commuter's week")})
+    life = demo.get(f"{hatch}/life")
+    for row in life["rows"]:
+        assert row["limited_by"] == "age"
+        went_on, due = (dt.date.fromisoformat(row[name]) for name in ("fitted_on", "due_on"))
+        assert (due - went_on).days == pytest.approx(8 * 365.25, abs=20)
+        assert row["due_km"] < 150_000
+    # A van that eats its pads is not limited by their age.
+    van = f"/machines/{demo.machine('Parcel van')['id']}"
+    assert {row["limited_by"] for row in demo.get(f"{van}/life")["rows"]} == {"wear"}
 
 
 def test_life_and_measurements(demo: Api, roadster: str) -> None:

@@ -68,7 +68,9 @@ def test_levers_moments_chances_and_ways_out(open_page: Opener, size: str) -> No
     page.get_by_role("button", name=re.compile("^What would let it pass")).first.click()
     settled(page)
     ways = page.get_by_role("list", name=re.compile("^Ways out for")).get_by_role("listitem")
-    expect(ways).to_have_count(4)
+    # The first one out boils its fluid with worn pads only: changing them earlier is one of the ways.
+    expect(ways).to_have_count(6)
+    expect(page.locator("[data-way='change_to_pass']")).to_contain_text(re.compile(r"no later than at \d+\.\d mm"))
     expect(page.locator("[data-way='cooling_to_pass']")).to_contain_text(re.compile(r"Cooling × \d"))
     assert axe_violations(page) == []
     # Wide things scroll by themselves, the page does not.
@@ -180,6 +182,13 @@ def test_fluid_counter_and_why(open_page: Opener) -> None:
     expect(fluids.get_by_role("note").first).to_contain_text("14 months old")
     expect(page.locator("[data-reading='fluid'] .figures.font-bold")).to_have_text(f"{before:.0f}")
 
+    # A set on rotors with a left and a right; how much the fluid has left with new and with worn pads stands in its row.
+    page.get_by_role("button", name=re.compile(r"^All \d+ that pass")).click()
+    slotted = page.locator("tr[data-candidate]", has_text="Tarn 260 slotted").first
+    shown = [slotted.locator(f"[data-why='{topic}']").inner_text() for topic in ("fluid_margin", "worn_margin")]
+    left, worn = (int(text.split()[0]) for text in shown)
+    assert left > worn > 0
+    slotted.get_by_role("button", name=re.compile("^Fellmark")).click()
     counter = page.get_by_role("region", name="At the parts counter")
     counter.get_by_role("button", name="Ask for price, stock and lead time").click()
     expect(counter.get_by_role("row", name=re.compile("^All of it, by"))).to_contain_text("£")

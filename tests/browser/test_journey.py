@@ -164,11 +164,24 @@ def test_an_overloaded_descent_rejects_street_pads_for_fade(open_page: Opener) -
     page.locator("summary", has_text="rejected").click()
     sentence = page.locator("li[data-rejected='Burnside Quiet']").inner_text()
     match = re.search(
-        r"front ring reaches (\d+) °C, (\d+) K over the limit of Burnside Quiet, 400 °C: it fades", sentence
+        r"front ring reaches (\d+) °C, (\d+) K over the limit of Burnside Quiet, 400 °C, with μ 0\.\d\d left", sentence
     )
     assert match, sentence
     assert int(match[1]) - 400 == pytest.approx(int(match[2]), abs=1)
     expect(page.get_by_text("out: pad fades").first).to_be_visible()
+    # What stands the heat boils its fluid once its pads are worn, and says at which thickness.
+    boils = page.locator("li[data-rejected='Fellmark R2']")
+    expect(page.get_by_text("out: fluid boils, pads worn").first).to_be_visible()
+    expect(boils).to_contain_text(re.compile(r"With the pads down to \d\.\d mm in front"))
+    # How far any of it is to be trusted has a page of its own, from every drawer and from the rail.
+    page.keyboard.press("w")
+    page.get_by_role("dialog").get_by_role("link", name="How far to trust it").click()
+    expect(page.get_by_role("heading", name="How far to trust it")).to_be_visible()
+    expect(page.get_by_role("region", name="Validated")).to_contain_text("Nothing yet")
+    expect(page.get_by_role("table", name="Guesses and measurements")).to_contain_text(
+        "temperature strip on each caliper"
+    )
+    assert axe_violations(page) == []
 
 
 def test_why_opens_every_reading_by_keyboard_and_closes(open_page: Opener) -> None:

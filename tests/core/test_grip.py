@@ -96,6 +96,16 @@ def test_a_motorcycle_stops_short_of_turning_over_its_front_wheel() -> None:
     assert simulate_one(car).grip_limited_s == 0.0
 
 
+def test_a_ride_that_lifts_the_rear_wheel_is_kept_and_said() -> None:
+    trace = TraceDuty(kind="trace", t_s=(0.0, 2.0, 4.0), v_mps=(40.0, 40.0, 15.0))
+    case = changed(load("twin-repeated-stops"), duty=trace, vehicle__tyre_grip=2.0)
+    (text,) = [metric(remark.text) for remark in simulate_one(case).warnings if remark.code == "beyond_grip"]
+    assert "rear wheel on the ground" in text
+    assert "for 2.0 s" in text
+    gentle = changed(case, duty=TraceDuty(kind="trace", t_s=(0.0, 2.0, 6.0), v_mps=(40.0, 40.0, 15.0)))
+    assert "beyond_grip" not in [remark.code for remark in simulate_one(gentle).warnings]
+
+
 def test_the_front_takes_what_the_rear_wheel_cannot_hold() -> None:
     # Asked to give half of a hard stop behind, the rear gives its grip; the front makes up the rest.
     twin = changed(load("twin-repeated-stops"), duty=stop(6.0), vehicle__rider_front_share=0.5)

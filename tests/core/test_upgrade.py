@@ -68,6 +68,7 @@ def test_the_chain_against_hand_worked_numbers() -> None:
     assert link.front_clamp_N == pytest.approx(
         8.0214e6 * case.front.piston_area_m2 * case.front.caliper_efficiency, rel=1e-4
     )
+    assert 0.00008 <= PAD_CLEARANCE_M <= 0.00012
     volume = 2 * PAD_CLEARANCE_M * (2 * case.front.piston_area_m2 + 2 * case.rear.piston_area_m2)
     assert link.fluid_m3 == pytest.approx(volume)
     assert link.pedal_travel_m == pytest.approx(volume / (math.pi * 1e-4) * 4)

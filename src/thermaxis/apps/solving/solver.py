@@ -59,8 +59,12 @@ _peaks: OrderedDict[Case, FluidPeak] = OrderedDict()
 
 def fluid_peaks(cases: Sequence[Case]) -> list[FluidPeak]:
     """How hot the fluid gets in each case (one duty for all), from memory where the very same was asked before."""
-    with _lock:
-        known = {case: _peaks[case] for case in cases if case in _peaks}
+    known = {}
+    for case in cases:
+        with _lock:
+            found = _peaks.get(case)
+        if found is not None:
+            known[case] = found
     missing = [case for case in dict.fromkeys(cases) if case not in known]
     if missing:
         known |= zip(missing, worn.fluid_peaks(missing), strict=True)

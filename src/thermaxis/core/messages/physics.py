@@ -29,6 +29,10 @@ BEYOND_GRIP = Sentence(
     "the speed asked for more than the tyres (grip {grip:friction}) hold, from {when:shortSeconds} on, for "
     "{lasting:shortSeconds} in all: it could not have been driven"
 )
+BEYOND_GRIP_RIDER = Sentence(
+    "the speed asked for more than the tyres (grip {grip:friction}) hold, or than leaves the rear wheel on the ground, "
+    "from {when:shortSeconds} on, for {lasting:shortSeconds} in all: it could not have been driven"
+)
 REGEN_BEYOND_GRIP = Sentence(
     "regeneration asked more of its axle than its tyres (grip {grip:friction}) hold, from {when:shortSeconds} on, for "
     "{lasting:shortSeconds} in all: the axle would lock or slip"

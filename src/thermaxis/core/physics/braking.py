@@ -8,7 +8,14 @@ from thermaxis.core.physics.compiled import compiled
 from thermaxis.core.physics.conduction import press, settle_face
 from thermaxis.core.physics.convection import face_film, powers_at, vane_film
 from thermaxis.core.physics.friction import mu_at
-from thermaxis.core.physics.grip import axle_limits, give_in_stop, needed_force, pressure_of, share_of_imposed
+from thermaxis.core.physics.grip import (
+    axle_limits,
+    give_in_stop,
+    lifting_decel,
+    needed_force,
+    pressure_of,
+    share_of_imposed,
+)
 from thermaxis.core.physics.resistance import air_drag, regen_force, resisting_force
 from thermaxis.core.physics.schedule import CRUISE, STOP
 
@@ -80,8 +87,10 @@ def brake(
             settle_face(vehicle.air_C, ring, disc)
     if kind == STOP:
         motion.short = 1 if motion.decel < decel * (1.0 - 1e-9) else 0
-    elif wanted > (front_limit + rear_limit) * (1.0 + 1e-9):
-        motion.at_grip = 1
+    else:
+        lifts = vehicle.rider_share >= 0.0 and decel > lifting_decel(speed, angle, vehicle)
+        if lifts or wanted > (front_limit + rear_limit) * (1.0 + 1e-9):
+            motion.at_grip = 1
     motion.power = (discs[0].force + discs[1].force) * speed
 
 

@@ -159,9 +159,10 @@ def _warnings(case: Case, run: dict[str, Any], short: ShortOfForce | None, *, br
         text = say.FORCE_ASKED_FOR(wanted=wanted, greatest=greatest, when=when, limited=lasting)
         found.append(Remark(code="force_limited", text=text))
     grip = case.vehicle.tyre_grip
+    beyond = say.BEYOND_GRIP if case.vehicle.rider_front_share is None else say.BEYOND_GRIP_RIDER
     for code, sentence, lasting, when in (
         ("grip_limited", say.GRIP_LIMITED, run["grip_limited_s"], run["first_grip_s"]),
-        ("beyond_grip", say.BEYOND_GRIP, run["beyond_grip_s"], run["first_beyond_s"]),
+        ("beyond_grip", beyond, run["beyond_grip_s"], run["first_beyond_s"]),
         ("regen_beyond_grip", say.REGEN_BEYOND_GRIP, run["regen_beyond_s"], run["first_regen_s"]),
     ):
         if lasting > 0:

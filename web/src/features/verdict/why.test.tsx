@@ -54,6 +54,7 @@ it("opens a number of whichever set and pedal it belongs to, with links to its i
   expect(links).toEqual([
     ["front piston area", "/m/3/machine?field=front.piston_area_m2"],
     ["front pad mu", "/catalogue"],
+    ["How far to trust it", "/trust"],
   ]);
   await userEvent.click(screen.getAllByRole("link")[0] as HTMLElement);
   expect(whyStore.get()).toBeNull();

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from dataclasses import dataclass, replace
 
@@ -62,7 +63,7 @@ class Candidate:
         """Price of the pads of both axles, in its money."""
         return self.front_pads_price + self.rear_pads_price
 
-    @property
+    @functools.cached_property
     def worn_case(self) -> Case:
         """The case with its pads as thin as they will be when changed."""
         return with_material(self.setup.case, 1e-3 * self.front_change_mm, 1e-3 * self.rear_change_mm)
