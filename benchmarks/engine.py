@@ -62,7 +62,7 @@ def reference_peak(case: Case, number: int, share: float) -> float:
         inside = time_s % period
         stopping = inside < braking
         speed = stop.from_mps - stop.decel_mps2 * inside if stopping else stop.then_speed_mps
-        force = max(0.0, wanted_force(speed, stop.decel_mps2, 0.0, vehicle)) * share if stopping else 0.0
+        force = max(0.0, wanted_force(speed, stop.decel_mps2, 0.0, 1.0, vehicle)) * share if stopping else 0.0
         power = force * speed / axle.rotors / 2
         contact = 2 * pad_link if force > 0 else 1 / (1 / (2 * pad_link) + 1 / axle.gap_conductance_W_per_K)
         k = np.maximum(ring["k_min"], ring["k0"] - ring["k1"] * cells[first:])

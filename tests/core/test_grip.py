@@ -176,12 +176,12 @@ def test_loads_add_up_on_any_slope_and_force_and_deceleration_are_inverse(
     trailer = Trailer(mass_kg=mass, brake_share=0.2, nose_load_N=nose)
     case = plain_case(trailer=trailer, vehicle__front_lift_area_m2=-0.1, vehicle__rear_lift_area_m2=0.2)
     vehicle, angle = pack([case])[1][0], math.atan(grade)
-    front, rear = dynamic_loads(speed, decel, angle, vehicle)
+    front, rear = dynamic_loads(speed, decel, math.sin(angle), math.cos(angle), vehicle)
     lift = 0.5 * 101325 / (287.05 * 293.15) * speed**2 * 0.1
     assert front + rear == pytest.approx(1100 * GRAVITY * math.cos(angle) + nose + lift)
     assert rear >= 0.0
     if grade == 0.0:
         assert axle_loads(case, decel / GRAVITY, speed) == pytest.approx((front, rear))
-    force = needed_force(decel, angle, -5000.0, vehicle)
+    force = needed_force(decel, math.sin(angle), -5000.0, vehicle)
     if force > 0.0:
-        assert decel_of(force, angle, -5000.0, vehicle) == pytest.approx(decel, abs=1e-9)
+        assert decel_of(force, math.sin(angle), -5000.0, vehicle) == pytest.approx(decel, abs=1e-9)

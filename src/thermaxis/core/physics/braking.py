@@ -16,7 +16,7 @@ from thermaxis.core.physics.grip import (
     pressure_of,
     share_of_imposed,
 )
-from thermaxis.core.physics.resistance import air_drag, regen_force, resisting_force
+from thermaxis.core.physics.resistance import air_drag, regen_force, resisting_on
 from thermaxis.core.physics.schedule import CRUISE, STOP
 
 
@@ -27,21 +27,30 @@ def regen_at(speed: float, vehicle: Any) -> float:
 
 
 @compiled
-def resistance_at(speed: float, angle: float, vehicle: Any) -> float:
+def resistance_at(speed: float, sine: float, cosine: float, vehicle: Any) -> float:
     """Drag, rolling, engine, regeneration and the vehicle's own grade in N at a speed and grade angle."""
     drag = air_drag(speed, vehicle.air_density, vehicle.drag_area)
-    return resisting_force(drag, vehicle.rolling, vehicle.engine, regen_at(speed, vehicle), vehicle.mass, angle)
+    return resisting_on(drag, vehicle.rolling, vehicle.engine, regen_at(speed, vehicle), vehicle.mass, sine, cosine)
 
 
 @compiled
-def wanted_force(speed: float, decel: float, angle: float, vehicle: Any) -> float:
+def wanted_force(speed: float, decel: float, sine: float, cosine: float, vehicle: Any) -> float:
     """Road force in N wanted of the friction brakes at a speed, deceleration and grade angle (physics.md section 4)."""
-    return needed_force(decel, angle, resistance_at(speed, angle, vehicle), vehicle)
+    return needed_force(decel, sine, resistance_at(speed, sine, cosine, vehicle), vehicle)
 
 
 @compiled
 def brake(
-    kind: int, speed: float, decel: float, angle: float, passes: int, axles: Any, vehicle: Any, discs: Any, motion: Any
+    kind: int,
+    speed: float,
+    decel: float,
+    sine: float,
+    cosine: float,
+    passes: int,
+    axles: Any,
+    vehicle: Any,
+    discs: Any,
+    motion: Any,
 ) -> None:
     """Find both axles' forces at their own face temperatures and what the vehicle really does at `speed` (m/s).
 
@@ -56,17 +65,17 @@ def brake(
         press(axles[i], discs[i])
     if kind == CRUISE:
         return
-    resisting, regen = resistance_at(speed, angle, vehicle), regen_at(speed, vehicle)
-    wanted = needed_force(decel, angle, resisting, vehicle)
+    resisting, regen = resistance_at(speed, sine, cosine, vehicle), regen_at(speed, vehicle)
+    wanted = needed_force(decel, sine, resisting, vehicle)
     if regen > 0.0:
         # No more is drawn than is needed to slow as wanted.
-        drawn = min(regen, needed_force(decel, angle, resisting - regen, vehicle))
-        front, rear = axle_limits(speed, decel, angle, 0.0, vehicle)
+        drawn = min(regen, needed_force(decel, sine, resisting - regen, vehicle))
+        front, rear = axle_limits(speed, decel, sine, cosine, 0.0, vehicle)
         if drawn > vehicle.regen_front * front + (1.0 - vehicle.regen_front) * rear:
             motion.regen_beyond = 1
     if wanted <= 0.0:
         return
-    front_limit, rear_limit = axle_limits(speed, decel, angle, regen, vehicle)
+    front_limit, rear_limit = axle_limits(speed, decel, sine, cosine, regen, vehicle)
     for _ in range(passes):
         for i in range(2):
             ring = axles[i]
@@ -74,7 +83,7 @@ def brake(
         f, r = axles[0].force_per_pressure * discs[0].mu, axles[1].force_per_pressure * discs[1].mu
         if kind == STOP:
             front, rear, motion.decel, motion.at_grip = give_in_stop(
-                speed, decel, angle, resisting, regen, f, r, vehicle
+                speed, decel, sine, cosine, resisting, regen, f, r, vehicle
             )
         else:
             front, rear = share_of_imposed(wanted, front_limit, rear_limit, f, r, vehicle)
@@ -88,7 +97,7 @@ def brake(
     if kind == STOP:
         motion.short = 1 if motion.decel < decel * (1.0 - 1e-9) else 0
     else:
-        lifts = vehicle.rider_share >= 0.0 and decel > lifting_decel(speed, angle, vehicle)
+        lifts = vehicle.rider_share >= 0.0 and decel > lifting_decel(speed, sine, cosine, vehicle)
         if lifts or wanted > (front_limit + rear_limit) * (1.0 + 1e-9):
             motion.at_grip = 1
     motion.power = (discs[0].force + discs[1].force) * speed

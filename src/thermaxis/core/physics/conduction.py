@@ -50,6 +50,7 @@ def lay_out(ring_cells: Array, pad_cells: Array, start_C: float, ring: Any, disc
         disc.heat_start += disc.heat[node]
         if i < count:
             disc.spreads[node] = 1.0 / (ring.cheek * ring_cells[1, i + 1])
+    disc.held_tau = -1.0
     disc.surface = start_C
     disc.face_link = conductivity(start_C, ring.k0, ring.k1, ring.k_min) * disc.face_spread
     press(ring, disc)
@@ -128,6 +129,25 @@ def net_fluxes(air_C: float, ring: Any, disc: Any) -> None:
 
 
 @compiled
+def _factorise_cold(tau: float, disc: Any) -> None:
+    """Eliminate from the caliper up to the pad's last cell but one: nothing of it changes but the caliper's film.
+
+    The scheme's order does not rest on an exact matrix, so a film that is a few steps old will do; the account takes
+    the one that is held.
+    """
+    disc.held_tau, disc.held_caliper = tau, disc.caliper_film
+    left, before, lower = disc.held_caliper, 0.0, 0.0
+    for i in range(disc.first - 1):
+        right = disc.links[i]
+        pivot = 1.0 / (disc.capacities[i] + tau * (left + right) - lower * before)
+        disc.pivots[i], disc.lower[i] = pivot, lower * pivot
+        left = right
+        lower = tau * left
+        before = lower * pivot
+        disc.upper[i] = before
+
+
+@compiled
 def factorise(tau: float, ring: Any, disc: Any) -> None:
     """Factorise `C - tau dq/dT` of the whole chain (tridiagonal), keeping the slopes it holds.
 
@@ -135,7 +155,7 @@ def factorise(tau: float, ring: Any, disc: Any) -> None:
     changes.
     """
     first, last, links = disc.first, disc.last, disc.links
-    disc.held_face, disc.held_vane, disc.held_caliper = disc.face_film, disc.vane_film, disc.caliper_film
+    disc.held_face, disc.held_vane = disc.face_film, disc.vane_film
     disc.held_radiation = radiation_slope(disc.surface, ring.emissivity)
     loss = ring.open_share * (disc.held_face + disc.held_radiation)
     whole = 1.0 / (disc.face_link + disc.contact + loss)
@@ -144,15 +164,18 @@ def factorise(tau: float, ring: Any, disc: Any) -> None:
     massive = ring.vane_mass_per_area > 0.0
     disc.held_back_share = 1.0 if massive else links[last - 1] / (links[last - 1] + outside)
     across = disc.held_share * disc.contact
-    left, before, lower = disc.held_caliper, 0.0, 0.0
-    for i in range(first):
-        right = links[i] if i < first - 1 else across + disc.held_pad_share * loss
-        pivot = 1.0 / (disc.capacities[i] + tau * (left + right) - lower * before)
-        disc.pivots[i], disc.lower[i] = pivot, lower * pivot
-        left = links[i] if i < first - 1 else across
-        lower = tau * left
-        before = lower * pivot
-        disc.upper[i] = before
+    if tau != disc.held_tau:
+        _factorise_cold(tau, disc)
+    edge = first - 1
+    before, lower = disc.upper[edge - 1], tau * links[edge - 1]
+    pivot = 1.0 / (
+        disc.capacities[edge] + tau * (links[edge - 1] + across + disc.held_pad_share * loss) - lower * before
+    )
+    disc.pivots[edge], disc.lower[edge] = pivot, lower * pivot
+    left = across
+    lower = tau * left
+    before = lower * pivot
+    disc.upper[edge] = before
     left += disc.held_share * loss
     for i in range(first, last):
         capacity = disc.masses[i] * specific_heat(disc.nodes[i], ring.c0, ring.c1, ring.c_max)

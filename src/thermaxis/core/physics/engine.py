@@ -26,7 +26,7 @@ HISTORY_COLUMNS = 13
 
 
 @compiled
-def power_ramp(dt: float, middle: float, decel: float, angle: float, vehicle: Any, motion: Any) -> float:
+def power_ramp(dt: float, middle: float, decel: float, sine: float, cosine: float, vehicle: Any, motion: Any) -> float:
     """Relative rise of friction power over the step's first half in 1/s; 0 where none is wanted at its start.
 
     `motion` is the step's start, `middle` the speed half a step on.
@@ -36,7 +36,7 @@ def power_ramp(dt: float, middle: float, decel: float, angle: float, vehicle: An
     if motion.decel < decel:
         ratio = middle / motion.speed
     else:
-        ratio = wanted_force(middle, decel, angle, vehicle) * middle / motion.power
+        ratio = wanted_force(middle, decel, sine, cosine, vehicle) * middle / motion.power
     return 2.0 * (ratio - 1.0) / dt
 
 
@@ -126,7 +126,7 @@ def wanted_in(segment: Any, speed: float, vehicle: Any) -> float:
     """Road force in N that a segment wants of the brakes at one of its speeds."""
     if segment.kind == CRUISE:
         return 0.0
-    return wanted_force(speed, segment.decel, segment.angle, vehicle)
+    return wanted_force(speed, segment.decel, segment.sine, segment.cosine, vehicle)
 
 
 @compiled
@@ -171,10 +171,11 @@ def drive_segment(
     history: Array,
 ) -> tuple[float, float]:
     """Take both discs through one segment in steps up to `longest`; return the s it took and the next step."""
-    kind, duration, decel, angle = segment.kind, segment.duration, segment.decel, segment.angle
+    kind, duration, decel = segment.kind, segment.duration, segment.decel
+    sine, cosine = segment.sine, segment.cosine
     elapsed, remaining = 0.0, duration
     rise = (segment.v1 - segment.v0) / duration
-    brake(kind, segment.v0, decel, angle, 2, axles, vehicle, discs, motion)
+    brake(kind, segment.v0, decel, sine, cosine, 2, axles, vehicle, discs, motion)
     while remaining > 1e-9:
         note_limits(kind, time + elapsed, 0.0, vehicle, discs, motion, run)
         evaluate(axles, vehicle, discs)
@@ -185,10 +186,10 @@ def drive_segment(
             middle = max(0.0, start - 0.5 * dt * motion.decel)
         else:
             middle = segment.v0 + rise * (elapsed + 0.5 * dt)
-        ramp = power_ramp(dt, middle, decel, angle, vehicle, motion)
+        ramp = power_ramp(dt, middle, decel, sine, cosine, vehicle, motion)
         go_to_middle(dt, ramp, axles, discs)
         renew_films(middle, axles, vehicle, discs)
-        brake(kind, middle, decel, angle, 2, axles, vehicle, discs, motion)
+        brake(kind, middle, decel, sine, cosine, 2, axles, vehicle, discs, motion)
         note_limits(kind, time + elapsed + 0.5 * dt, dt, vehicle, discs, motion, run)
         if motion.power > 0.0:
             run.braking_s += dt
@@ -198,7 +199,7 @@ def drive_segment(
         put_to_end(dt, axles, discs)
         elapsed += dt
         end = max(0.0, start - dt * motion.decel) if kind == STOP else segment.v0 + rise * elapsed
-        brake(kind, end, decel, angle, 1, axles, vehicle, discs, motion)
+        brake(kind, end, decel, sine, cosine, 1, axles, vehicle, discs, motion)
         if kind == STOP:
             # What is left at the deceleration there is now; a fading brake never counts as stronger than asked.
             remaining = (end - segment.v1) / max(motion.decel, 1e-9)

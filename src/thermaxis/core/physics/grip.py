@@ -1,7 +1,7 @@
 """What the tyres let each axle give: loads, regeneration's part, and how the driver shares a force out.
 
-Everything here is for one instant at `speed` (m/s) with deceleration `a` (m/s2) on a slope `angle` (rad, positive
-uphill), on packed records (physics.md sections 3 and 4; Limpert 1999, ch. 7).
+Everything here is for one instant at `speed` (m/s) with deceleration `a` (m/s2) on a slope given by the `sine`
+and `cosine` of its angle (positive uphill), on packed records (physics.md sections 3 and 4; Limpert 1999, ch. 7).
 """
 
 from __future__ import annotations
@@ -20,24 +20,24 @@ SHORT = 1e-9
 
 
 @compiled
-def trailer_push(decel: float, angle: float, vehicle: Any) -> float:
+def trailer_push(decel: float, sine: float, vehicle: Any) -> float:
     """Push of the trailer in N, `(1 - s_t) m_t (a - g sin(theta))`, never below 0.
 
     What its own brakes do not hold; downhill it pushes at steady speed too.
     """
-    return max(0.0, vehicle.pushed_mass * (decel - GRAVITY * math.sin(angle)))
+    return max(0.0, vehicle.pushed_mass * (decel - GRAVITY * sine))
 
 
 @compiled
-def dynamic_loads(speed: float, decel: float, angle: float, vehicle: Any) -> tuple[float, float]:
+def dynamic_loads(speed: float, decel: float, sine: float, cosine: float, vehicle: Any) -> tuple[float, float]:
     """Front and rear axle load in N; where the rear's would be negative it is 0 and the front carries both.
 
     `N_f = m g cos phi + m (a - g sin) h/L + F_t h_h/L - W_n b/L + 0.5 rho Cl_f A v^2`, `N_r` with the signs turned and
     `W_n (1 + b/L)`.
     """
-    moved = vehicle.mass * (decel - GRAVITY * math.sin(angle)) * vehicle.height
-    moved += trailer_push(decel, angle, vehicle) * vehicle.hitch_height
-    weight = vehicle.mass * GRAVITY * math.cos(angle)
+    moved = vehicle.mass * (decel - GRAVITY * sine) * vehicle.height
+    moved += trailer_push(decel, sine, vehicle) * vehicle.hitch_height
+    weight = vehicle.mass * GRAVITY * cosine
     air = speed * speed
     front = (
         weight * vehicle.front_fraction + moved - vehicle.nose_load * vehicle.hitch_overhang + vehicle.front_lift * air
@@ -50,21 +50,23 @@ def dynamic_loads(speed: float, decel: float, angle: float, vehicle: Any) -> tup
 
 
 @compiled
-def lifting_decel(speed: float, angle: float, vehicle: Any) -> float:
+def lifting_decel(speed: float, sine: float, cosine: float, vehicle: Any) -> float:
     """Deceleration in m/s2 at which the rear axle's load is 0; infinite where none brings it there."""
-    still = vehicle.mass * GRAVITY * math.cos(angle) * (1.0 - vehicle.front_fraction)
+    still = vehicle.mass * GRAVITY * cosine * (1.0 - vehicle.front_fraction)
     still += vehicle.nose_load * (1.0 + vehicle.hitch_overhang) + vehicle.rear_lift * speed * speed
     # In `a - g sin(theta)`; the push is in it only where that is positive.
     slope = vehicle.mass * vehicle.height
     if still > 0.0:
         slope += vehicle.pushed_mass * vehicle.hitch_height
-    return still / slope + GRAVITY * math.sin(angle) if slope > 0.0 else math.inf
+    return still / slope + GRAVITY * sine if slope > 0.0 else math.inf
 
 
 @compiled
-def axle_limits(speed: float, decel: float, angle: float, regen: float, vehicle: Any) -> tuple[float, float]:
+def axle_limits(
+    speed: float, decel: float, sine: float, cosine: float, regen: float, vehicle: Any
+) -> tuple[float, float]:
     """Greatest friction force in N of each axle: `mu_tyre N_i` less the regeneration on it, never below 0."""
-    front, rear = dynamic_loads(speed, decel, angle, vehicle)
+    front, rear = dynamic_loads(speed, decel, sine, cosine, vehicle)
     on_front = regen * vehicle.regen_front
     front = max(0.0, vehicle.grip * front - on_front)
     rear = max(0.0, vehicle.grip * rear - (regen - on_front))
@@ -72,12 +74,12 @@ def axle_limits(speed: float, decel: float, angle: float, regen: float, vehicle:
 
 
 @compiled
-def needed_force(decel: float, angle: float, resisting: float, vehicle: Any) -> float:
+def needed_force(decel: float, sine: float, resisting: float, vehicle: Any) -> float:
     """Road force in N wanted from the friction brakes, never below 0: `k m a + F_t - resisting`.
 
     `resisting`: what slows the vehicle without its friction brakes in N (physics.md section 4).
     """
-    return max(0.0, vehicle.inertia * decel + trailer_push(decel, angle, vehicle) - resisting)
+    return max(0.0, vehicle.inertia * decel + trailer_push(decel, sine, vehicle) - resisting)
 
 
 @compiled
@@ -159,16 +161,24 @@ def pressure_of(front: float, rear: float, f: float, r: float, vehicle: Any) -> 
 
 
 @compiled
-def decel_of(force: float, angle: float, resisting: float, vehicle: Any) -> float:
+def decel_of(force: float, sine: float, resisting: float, vehicle: Any) -> float:
     """Deceleration in m/s2 that a friction force in N gives: `needed_force` solved for `a`."""
-    downhill = GRAVITY * math.sin(angle)
+    downhill = GRAVITY * sine
     pushing = (force + resisting + vehicle.pushed_mass * downhill) / (vehicle.inertia + vehicle.pushed_mass)
     return pushing if pushing > downhill else (force + resisting) / vehicle.inertia
 
 
 @compiled
 def give_in_stop(
-    speed: float, decel: float, angle: float, resisting: float, regen: float, f: float, r: float, vehicle: Any
+    speed: float,
+    decel: float,
+    sine: float,
+    cosine: float,
+    resisting: float,
+    regen: float,
+    f: float,
+    r: float,
+    vehicle: Any,
 ) -> tuple[float, float, float, int]:
     """Front and rear force (N) in a stop wanted at `decel`, the deceleration there is (m/s2), 1 where grip ends it.
 
@@ -177,11 +187,11 @@ def give_in_stop(
     """
     high, lifted = decel, 0
     if vehicle.rider_share >= 0.0:
-        lift = lifting_decel(speed, angle, vehicle)
+        lift = lifting_decel(speed, sine, cosine, vehicle)
         if lift < decel:
             high, lifted = max(0.0, lift), 1
-    wanted = needed_force(high, angle, resisting, vehicle)
-    front_limit, rear_limit = axle_limits(speed, high, angle, regen, vehicle)
+    wanted = needed_force(high, sine, resisting, vehicle)
+    front_limit, rear_limit = axle_limits(speed, high, sine, cosine, regen, vehicle)
     most, at_grip = most_in_stop(front_limit, rear_limit, f, r, vehicle)
     if wanted <= most:
         front, rear = share_of_stop(wanted, front_limit, rear_limit, f, r, vehicle)
@@ -189,13 +199,13 @@ def give_in_stop(
     high_miss, low, at = wanted - most, 0.0, 0.0
     low_miss, side = 0.0, 0
     for i in range(ROUNDS):
-        wanted = needed_force(at, angle, resisting, vehicle)
-        front_limit, rear_limit = axle_limits(speed, at, angle, regen, vehicle)
+        wanted = needed_force(at, sine, resisting, vehicle)
+        front_limit, rear_limit = axle_limits(speed, at, sine, cosine, regen, vehicle)
         most, at_grip = most_in_stop(front_limit, rear_limit, f, r, vehicle)
         miss = wanted - most
         if i == 0 and miss >= 0.0:
             # Down a hill grip or pedal do not even hold the speed.
-            at = decel_of(most, angle, resisting, vehicle)
+            at = decel_of(most, sine, resisting, vehicle)
             break
         if abs(miss) <= SHORT * most or (miss < 0.0 and high - at <= SHORT * decel):
             break

@@ -106,7 +106,17 @@ VEHICLE = np.dtype(
 )
 
 SEGMENT = np.dtype(
-    [("kind", "i8"), ("duration", "f8"), ("v0", "f8"), ("v1", "f8"), ("decel", "f8"), ("angle", "f8"), ("stop", "i8")],
+    [
+        ("kind", "i8"),
+        ("duration", "f8"),
+        ("v0", "f8"),
+        ("v1", "f8"),
+        ("decel", "f8"),
+        # of the slope's angle, positive uphill
+        ("sine", "f8"),
+        ("cosine", "f8"),
+        ("stop", "i8"),
+    ],
     align=True,
 )
 
@@ -207,6 +217,7 @@ DISC = np.dtype(
         ("held_radiation", "f8"),
         ("held_vane", "f8"),
         ("held_caliper", "f8"),
+        ("held_tau", "f8"),
         ("held_back_share", "f8"),
         # axle force in N, friction coefficient, friction heat of one interface in W/m2
         ("force", "f8"),

@@ -25,12 +25,20 @@ def regen_force(speed: float, mass: float, max_power: float, max_decel: float, f
 
     Below `fade_out` (m/s) it falls linearly to zero at half of it (case format).
     """
-    if speed <= 0.0 or speed <= 0.5 * fade_out:
+    if max_power <= 0.0 or speed <= 0.0 or speed <= 0.5 * fade_out:
         return 0.0
     force = min(max_decel * mass, max_power / speed)
     if speed < fade_out:
         force *= (speed - 0.5 * fade_out) / (0.5 * fade_out)
     return force
+
+
+@compiled
+def resisting_on(
+    drag: float, rolling: float, engine: float, regen: float, grade_mass: float, sine: float, cosine: float
+) -> float:
+    """Road force in N that slows the vehicle without its friction brakes, by sine and cosine of the slope's angle."""
+    return drag + rolling * cosine + engine + regen + grade_mass * GRAVITY * sine
 
 
 @compiled
@@ -43,7 +51,7 @@ def resisting_force(drag: float, rolling: float, engine: float, regen: float, gr
     >>> resisting_force(30.0, 100.0, 50.0, 0.0, 1000.0, 0.0)
     180.0
     """
-    return drag + rolling * math.cos(angle) + engine + regen + grade_mass * GRAVITY * math.sin(angle)
+    return resisting_on(drag, rolling, engine, regen, grade_mass, math.sin(angle), math.cos(angle))
 
 
 @compiled

@@ -13,7 +13,7 @@ from thermaxis.core.records import DescentDuty, Duty, StopsDuty, TraceDuty
 IMPOSED, STOP, CRUISE = 0, 1, 2
 STANDSTILL_MPS = 0.001
 
-Row = tuple[int, float, float, float, float, float, int]
+Row = tuple[int, float, float, float, float, float, float, int]
 
 
 class After(NamedTuple):
@@ -48,8 +48,14 @@ def stop_count(duty: Duty) -> int:
     return 1 if isinstance(duty, DescentDuty) else 0
 
 
+def _slope(grade: float) -> tuple[float, float]:
+    """Sine and cosine of a slope's angle from its rise over its run."""
+    cosine = 1.0 / math.hypot(1.0, grade)
+    return grade * cosine, cosine
+
+
 def _cruise(duration: float, speed: float) -> list[Row]:
-    return [(CRUISE, duration, speed, speed, 0.0, 0.0, -1)] if duration > 0 else []
+    return [(CRUISE, duration, speed, speed, 0.0, 0.0, 1.0, -1)] if duration > 0 else []
 
 
 def _stops(duty: StopsDuty) -> list[Row]:
@@ -57,14 +63,13 @@ def _stops(duty: StopsDuty) -> list[Row]:
     for number, stop in enumerate(duty.stops * duty.repeat):
         end = max(stop.to_mps, STANDSTILL_MPS)
         nominal = (stop.from_mps - end) / stop.decel_mps2
-        rows.append((STOP, nominal, stop.from_mps, end, stop.decel_mps2, math.atan(stop.grade), number))
+        rows.append((STOP, nominal, stop.from_mps, end, stop.decel_mps2, *_slope(stop.grade), number))
         rows += _cruise(stop.then_s, stop.then_speed_mps)
     return rows
 
 
 def _descent(duty: DescentDuty) -> list[Row]:
-    down = -math.atan(duty.grade)
-    rows: list[Row] = [(IMPOSED, duty.duration_s, duty.speed_mps, duty.speed_mps, 0.0, down, 0)]
+    rows: list[Row] = [(IMPOSED, duty.duration_s, duty.speed_mps, duty.speed_mps, 0.0, *_slope(-duty.grade), 0)]
     return rows + _cruise(duty.then_s, duty.then_speed_mps)
 
 
@@ -73,6 +78,6 @@ def _trace(duty: TraceDuty) -> list[Row]:
     for i in range(len(duty.t_s) - 1):
         duration = duty.t_s[i + 1] - duty.t_s[i]
         v0, v1 = duty.v_mps[i], duty.v_mps[i + 1]
-        angle = math.atan(duty.grade[i]) if duty.grade else 0.0
-        rows.append((IMPOSED, duration, v0, v1, (v0 - v1) / duration, angle, -1))
+        slope = _slope(duty.grade[i] if duty.grade else 0.0)
+        rows.append((IMPOSED, duration, v0, v1, (v0 - v1) / duration, *slope, -1))
     return rows + _cruise(duty.then_s, duty.then_speed_mps)
