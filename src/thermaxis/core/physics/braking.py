@@ -6,7 +6,7 @@ from typing import Any
 
 from thermaxis.core.physics.compiled import compiled
 from thermaxis.core.physics.conduction import press, settle_face
-from thermaxis.core.physics.convection import face_film, powers_at, vane_film
+from thermaxis.core.physics.convection import CALIPER_MOVING, CALIPER_STILL, face_film, powers_at, vane_film
 from thermaxis.core.physics.friction import mu_at
 from thermaxis.core.physics.grip import (
     axle_limits,
@@ -107,7 +107,7 @@ def brake(
 def renew_films(speed: float, axles: Any, vehicle: Any, discs: Any) -> None:
     """Films of faces, vanes and calipers in W/m2K (the last per swept area) at this speed and the walls there are."""
     powers = powers_at(speed, vehicle.pressure_Pa)
-    caliper = 10.0 + 3.5 * powers.speed
+    caliper = CALIPER_STILL + CALIPER_MOVING * powers.speed
     for i in range(2):
         axle, disc = axles[i], discs[i]
         disc.face_film = axle.face_factor * face_film(powers, disc.surface, vehicle.air_C, axle)

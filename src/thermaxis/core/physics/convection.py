@@ -15,6 +15,7 @@ GAS_CONSTANT = 287.05
 KELVIN = 273.15
 FACE_FLOOR = 7.0
 VANE_FLOOR = 5.0
+CALIPER_STILL, CALIPER_MOVING = 10.0, 3.5
 
 
 @compiled
@@ -157,7 +158,7 @@ def caliper_coefficient(speed: float) -> float:
     >>> caliper_coefficient(0.0)
     10.0
     """
-    return 10.0 + 3.5 * speed**0.8
+    return CALIPER_STILL + CALIPER_MOVING * speed**0.8
 
 
 # What of the films hangs on the film temperature alone, every 4 K from 200 to 1800 K: reckoned once, for the powers are
