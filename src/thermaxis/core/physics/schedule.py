@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from typing import NamedTuple
 
@@ -23,10 +24,12 @@ class After(NamedTuple):
     speed_mps: float
 
 
+@functools.lru_cache(maxsize=32)
 def segments(duty: Duty, after: After | None = None) -> Records:
     """Return the duty as an array of SEGMENT: imposed speed, controlled stop, or driving on without braking.
 
-    `after` takes the place of the duty's own ending, for a reading taken later or a longer cool-down.
+    `after` takes the place of the duty's own ending, for a reading taken later or a longer cool-down. Kept for the next
+    run of the same duty, and never written to: a slider that moves drives one duty again and again.
     """
     if isinstance(duty, StopsDuty):
         rows = _stops(duty)
