@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from tests.cases_data import load
+from tests.cases_data import NAMES, load
 from tests.said import metric
 from thermaxis.core.errors import FieldError, Stopped
 from thermaxis.core.physics.simulate import simulate_one
@@ -85,18 +85,25 @@ def test_the_chance_of_crossing_is_the_share_of_truths_that_cross() -> None:
     assert all(entry.probability == 0.0 for entry in out_of_reach if entry.limit == "pad")
 
 
-def test_no_spread_gives_the_plain_result() -> None:
-    question = setup()
+@pytest.mark.parametrize("name", NAMES)
+def test_no_spread_gives_the_plain_result(name: str) -> None:
+    question = setup(name)
     plain = simulate_one(question.case)
+    drawn = draw_results(question.case, np.ones((1, len(INPUTS))))[0]
     found = sweep(question, numbers, Spreads(front=STILL, rear=STILL, mass=0.0), count=32)
     for band in found.bands:
-        assert band.p10 == band.p90 == pytest.approx(NUMBERS[band.name](plain), rel=1e-12)
+        assert band.p10 == band.p90 == pytest.approx(NUMBERS[band.name](drawn), rel=1e-12)
         assert band.influences == ()
+    # The draws step further than a plain run; what that may cost is small beside any band.
+    for temperature in ("front_peak", "rear_peak", "front_fluid"):
+        assert NUMBERS[temperature](drawn) == pytest.approx(NUMBERS[temperature](plain), abs=0.5)
+    assert drawn.front.pad_wear_mm == pytest.approx(plain.front.pad_wear_mm, rel=0.01)
+    assert drawn.peak_pedal_force_N == pytest.approx(plain.peak_pedal_force_N, rel=0.002)
 
 
 def test_each_column_moves_its_own_input() -> None:
     case = load("roadster-circuit")
-    plain = simulate_one(case)
+    plain = draw_results(case, np.ones((1, len(INPUTS))))[0]
 
     def moved(field: str, factor: float = 1.2) -> Result:
         scale = np.ones((1, len(INPUTS)))

@@ -11,7 +11,7 @@ from scipy.stats import norm, qmc
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.batch import Watch, run_packed
+from thermaxis.core.physics.batch import Grid, Watch, run_packed
 from thermaxis.core.physics.packing import Records, pack
 from thermaxis.core.physics.simulate import result_of
 from thermaxis.core.planning.verdict.limits import fluid_left, margins
@@ -23,6 +23,9 @@ from thermaxis.core.results import Result
 Array = NDArray[np.float64]
 DRAWS = 128
 SEED = 690
+# Longer steps for the draws only: two thirds of the time. On the demo duties every draw's peaks stay within 0.5 K of the
+# engine's own grid (fluid 0.1 K), wear within 0.6 % and pressure within 0.1 %, where the bands are tens of kelvin wide.
+SWEEP_GRID = Grid(first_step_s=0.2, braking_step_s=0.5, cooling_step_s=12.0, growth=2.5, braking_share=1.0 / 6.0)
 AXLE_INPUTS = (
     "pad.mu",
     "cooling_factor",
@@ -165,7 +168,7 @@ def pack_draws(case: Case, scale: Array) -> tuple[Records, Records]:
 
 def draw_results(case: Case, scale: Array, watch: Watch | None = None) -> list[Result]:
     """Results of one case under N sets of factors on its estimates, (N, inputs)."""
-    outcome = run_packed(*pack_draws(case, scale), case.duty, watch=watch)
+    outcome = run_packed(*pack_draws(case, scale), case.duty, SWEEP_GRID, watch=watch)
     return [result_of(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i in range(len(scale))]
 
 
