@@ -23,8 +23,8 @@ from thermaxis.core.results import Result
 Array = NDArray[np.float64]
 DRAWS = 128
 SEED = 690
-# Longer steps for the draws only, two thirds of the time: on the demo duties each draw keeps its peaks within 0.5 K of the
-# engine's own grid (fluid 0.1 K), wear within 0.6 % and pressure within 0.1 %, where the bands are tens of kelvin wide.
+# Longer steps for the draws only, two thirds of the time: on the demo duties each draw's peaks stay within 0.5 K of
+# the engine's own grid (fluid 0.1 K), wear within 0.6 %, pressure within 0.1 %, where bands are tens of kelvin wide.
 SWEEP_GRID = Grid(first_step_s=0.2, braking_step_s=0.5, cooling_step_s=12.0, growth=2.5, braking_share=1.0 / 6.0)
 AXLE_INPUTS = (
     "pad.mu",
