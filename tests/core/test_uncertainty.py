@@ -189,6 +189,13 @@ def test_a_sweep_can_be_watched_and_stopped() -> None:
     with pytest.raises(Stopped):
         sweep(setup(), nothing, Spreads(), count=64, watch=enough)
 
+    # The run with worn pads is heard of, and so can be stopped, too; the share never goes back.
+    with_worn: list[float] = []
+    sweep(setup(), nothing, Spreads(), count=64, watch=with_worn.append, worn=setup().case)
+    assert with_worn == sorted(with_worn)
+    assert with_worn[-1] == 1.0
+    assert len(with_worn) > 1.5 * len(heard)
+
 
 @pytest.mark.parametrize("count", [0, 7, 100])
 def test_draws_come_in_powers_of_two(count: int) -> None:

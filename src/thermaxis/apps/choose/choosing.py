@@ -19,7 +19,7 @@ from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.batch import Watch
+from thermaxis.core.physics.batch import Watch, part_of
 from thermaxis.core.physics.schedule import stop_count
 from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Judged, Weights, judge_candidates
 from thermaxis.core.planning.choice.comparing import Comparison, compare, shared_traces
@@ -241,17 +241,12 @@ def chances(offer: Offer, keys: Sequence[str], what_if: WhatIf, watch: Watch | N
     candidates, _ = under(offer, what_if, keys)
     found: dict[str, Sweep] = {}
     for place, entry in enumerate(candidates):
-
-        def partly(share: float, done: int = place) -> None:
-            if watch is not None:
-                watch((done + share) / len(candidates))
-
         found[entry.key] = sweep(
             entry.setup,
             lambda result: {"front_peak_C": result.front.peak_surface_C, "rear_peak_C": result.rear.peak_surface_C},
             offer.spreads,
             count=CHANCE_DRAWS,
-            watch=partly,
+            watch=part_of(watch, place / len(candidates), (place + 1) / len(candidates)),
             worn=entry.worn_case,
         )
     return found

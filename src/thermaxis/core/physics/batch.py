@@ -32,6 +32,14 @@ PIECES = 32
 ASIDE = 10
 
 
+def part_of(watch: Watch | None, start: float, end: float) -> Watch | None:
+    """A watch for one part of a longer work, which takes it from share `start` to share `end`."""
+    if watch is None:
+        return None
+    whole = watch
+    return lambda share: whole(start + share * (end - start))
+
+
 @dataclass(frozen=True, kw_only=True)
 class Grid:
     """How finely the engine computes; the defaults keep peaks within 0.6 K and 0.4 % of the rise (docs/physics.md)."""

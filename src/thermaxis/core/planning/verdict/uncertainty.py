@@ -11,7 +11,7 @@ from scipy.stats import norm, qmc
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.batch import Grid, Watch, run_packed
+from thermaxis.core.physics.batch import Grid, Watch, part_of, run_packed
 from thermaxis.core.physics.packing import Records, pack
 from thermaxis.core.physics.simulate import result_of
 from thermaxis.core.planning.verdict.limits import fluid_left, margins
@@ -26,6 +26,8 @@ SEED = 690
 # Longer steps for the draws only, two thirds of the time: on the demo duties each draw's peaks stay within 0.5 K of
 # the engine's own grid (fluid 0.1 K), wear within 0.6 %, pressure within 0.1 %, where bands are tens of kelvin wide.
 SWEEP_GRID = Grid(first_step_s=0.2, braking_step_s=0.5, cooling_step_s=12.0, growth=2.5, braking_share=1.0 / 6.0)
+# Of a sweep that asks for worn pads too, what the run with the pads there are takes.
+PLAIN_SHARE = 0.6
 AXLE_INPUTS = (
     "pad.mu",
     "cooling_factor",
@@ -190,12 +192,14 @@ def sweep(
     of the engine with the true couplings; nothing is linearised.
     """
     unit = unit_draws(count, seed)
-    results = draw_results(setup.case, factors(unit, spreads), watch)
+    scale, plain = factors(unit, spreads), 1.0 if worn is None else PLAIN_SHARE
+    results = draw_results(setup.case, scale, part_of(watch, 0.0, plain))
     numbers = [numbers_of(result) for result in results]
     bands = tuple(_band(name, np.array([row[name] for row in numbers]), unit) for name in numbers[0])
     left = [list(margins(setup, result)) for result in results]
     if worn is not None:
-        peaks = run_packed(*pack_draws(worn, factors(unit, spreads)), worn.duty, FLUID_GRID).axles["peak_fluid"]
+        rest = part_of(watch, plain, 1.0)
+        peaks = run_packed(*pack_draws(worn, scale), worn.duty, FLUID_GRID, watch=rest).axles["peak_fluid"]
         for row, values in zip(left, peaks.tolist(), strict=True):
             row += [fluid_left(setup, axle, value) for axle, value in zip(("front", "rear"), values, strict=True)]
     crossings = tuple(
