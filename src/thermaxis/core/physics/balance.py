@@ -10,7 +10,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
+from thermaxis.core.physics.convection import KELVIN, air_density
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure, rear_pressure
 from thermaxis.core.physics.partition import rotor_heat_share
@@ -51,7 +51,7 @@ def axle_loads(case: Case, decel_g: Load, speed_mps: float = 0.0) -> tuple[Load,
 
 
 def _density(case: Case) -> float:
-    return case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
+    return air_density(case.environment.air_C + KELVIN, case.environment.pressure_Pa)
 
 
 def pushed_weight(case: Case) -> float:

@@ -107,6 +107,20 @@ def most_in_stop(front_limit: float, rear_limit: float, f: float, r: float, vehi
 
 
 @compiled
+def share_of_circuit(
+    wanted: float, front_limit: float, rear_limit: float, f: float, r: float, vehicle: Any
+) -> tuple[float, float]:
+    """Front and rear force in N of one circuit that give `wanted`; what one axle's limit cuts off the other takes."""
+    pressure = pressure_for_force(wanted, f, r, vehicle.knee, vehicle.slope)
+    front, rear = f * pressure, r * rear_pressure(pressure, vehicle.knee, vehicle.slope)
+    if front > front_limit:
+        return front_limit, wanted - front_limit
+    if rear > rear_limit:
+        return wanted - rear_limit, rear_limit
+    return front, rear
+
+
+@compiled
 def share_of_stop(
     wanted: float, front_limit: float, rear_limit: float, f: float, r: float, vehicle: Any
 ) -> tuple[float, float]:
@@ -114,14 +128,8 @@ def share_of_stop(
     if vehicle.rider_share >= 0.0:
         rear = min((1.0 - vehicle.rider_share) * wanted, rear_limit, r * vehicle.max_pressure)
         return wanted - rear, rear
-    pressure = pressure_for_force(wanted, f, r, vehicle.knee, vehicle.slope)
-    front, rear = f * pressure, r * rear_pressure(pressure, vehicle.knee, vehicle.slope)
     # With anti-lock the pressure goes on rising for the axle that still has grip; without, it has not come that far.
-    if front > front_limit:
-        return front_limit, wanted - front_limit
-    if rear > rear_limit:
-        return wanted - rear_limit, rear_limit
-    return front, rear
+    return share_of_circuit(wanted, front_limit, rear_limit, f, r, vehicle)
 
 
 @compiled
@@ -140,15 +148,10 @@ def share_of_imposed(
         rear = min((1.0 - vehicle.rider_share) * wanted, rear_limit)
         front = min(wanted - rear, front_limit)
         return front, wanted - front
-    pressure = pressure_for_force(wanted, f, r, vehicle.knee, vehicle.slope)
-    front, rear = f * pressure, r * rear_pressure(pressure, vehicle.knee, vehicle.slope)
     if wanted > both:
-        return front, rear
-    if front > front_limit:
-        return front_limit, wanted - front_limit
-    if rear > rear_limit:
-        return wanted - rear_limit, rear_limit
-    return front, rear
+        # No grip at all on either: the circuit alone says who takes what.
+        front_limit, rear_limit = math.inf, math.inf
+    return share_of_circuit(wanted, front_limit, rear_limit, f, r, vehicle)
 
 
 @compiled

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from thermaxis.core.physics import caliper, partition
-from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN, VanePassage, vane_passage
+from thermaxis.core.physics.convection import KELVIN, VanePassage, air_density, vane_passage
 from thermaxis.core.physics.friction import mu_table
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
@@ -311,7 +311,7 @@ def pack_axle(axle: Axle, wheel_radius: float, into: np.void) -> None:
 def pack_vehicle(case: Case, into: np.void) -> None:
     """Fill one VEHICLE record: vehicle, trailer, hydraulics and air of a case."""
     vehicle, hydraulics, environment, trailer = case.vehicle, case.hydraulics, case.environment, case.trailer
-    density = environment.pressure_Pa / (GAS_CONSTANT * (environment.air_C + KELVIN))
+    density = air_density(environment.air_C + KELVIN, environment.pressure_Pa)
     regen, length = vehicle.regen, vehicle.wheelbase_m
     values = {
         "inertia": vehicle.rotating_mass_factor * vehicle.mass_kg,

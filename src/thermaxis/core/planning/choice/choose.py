@@ -145,7 +145,7 @@ def merits(candidate: Candidate, figure: Figures) -> tuple[float, ...]:
     return (
         figure.lowest_margin_K,
         figure.window_share,
-        figure.fluid_margin_K if figure.worn_margin_K is None else figure.worn_margin_K,
+        figure.change_margin_K,
         -figure.pedal_worst_N,
         figure.cold_mu,
         figure.life_events,
@@ -233,7 +233,7 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
 def criterion_scores(figure: Figures, candidate: Candidate) -> dict[str, float]:
     """Score each criterion from 0 to 1 (estimated scales, the same for every candidate)."""
     greatest = candidate.setup.case.hydraulics.max_pedal_force_N
-    fluid = figure.fluid_margin_K if figure.worn_margin_K is None else min(figure.fluid_margin_K, figure.worn_margin_K)
+    fluid = min(figure.fluid_margin_K, figure.change_margin_K)
     margin = min(_ramp(figure.lowest_margin_K, 0.0, 150.0), _ramp(fluid, 0.0, 80.0))
     return {
         "heat_margin": 0.5 * margin + 0.5 * figure.window_share,
@@ -296,7 +296,7 @@ def _heat(figure: Figures) -> Said:
         "inside": figure.window_share,
         "left": figure.lowest_margin_K,
         "fluid": figure.fluid_margin_K,
-        "worn": figure.fluid_margin_K if figure.worn_margin_K is None else figure.worn_margin_K,
+        "worn": figure.change_margin_K,
     }
     rest = max(figure.cold_share, figure.hot_share)
     if rest < 0.005:

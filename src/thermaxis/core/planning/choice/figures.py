@@ -104,6 +104,11 @@ class Figures:
     stress_MPa: float
     front_share: float
 
+    @property
+    def change_margin_K(self) -> float:
+        """What the fluid has left in K when the pads are changed; with new ones where nobody asked."""
+        return self.fluid_margin_K if self.worn_margin_K is None else self.worn_margin_K
+
 
 def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures:
     """Take the deciding numbers from one result; shares and margins are the worse axle's."""

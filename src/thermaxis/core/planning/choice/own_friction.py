@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.balance import axle_road_forces
-from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
+from thermaxis.core.physics.convection import KELVIN, air_density
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.resistance import GRAVITY, air_drag, friction_force, resisting_force
@@ -36,7 +36,7 @@ def friction_from_braking(case: Case, braking: Braking) -> float:
     Raises FieldError where the braking is weaker than what slows the vehicle anyway. Valid while no wheel locks.
     """
     vehicle = case.vehicle
-    density = case.environment.pressure_Pa / (GAS_CONSTANT * (case.environment.air_C + KELVIN))
+    density = air_density(case.environment.air_C + KELVIN, case.environment.pressure_Pa)
     resisting = resisting_force(
         air_drag(braking.speed_mps, density, vehicle.drag_area_m2),
         vehicle.rolling_coefficient * vehicle.mass_kg * GRAVITY,

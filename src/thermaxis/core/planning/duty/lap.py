@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.errors import FieldError
-from thermaxis.core.physics.convection import GAS_CONSTANT, KELVIN
+from thermaxis.core.physics.convection import KELVIN, air_density
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.records import Environment, TraceDuty, Vehicle, check_size
 
@@ -167,7 +167,7 @@ def _accelerate(
     """Forward pass: squared speed at each node, limited by grip, power and the corner speeds."""
     inertia = vehicle.rotating_mass_factor * vehicle.mass_kg
     weight = vehicle.mass_kg * GRAVITY
-    density = environment.pressure_Pa / (GAS_CONSTANT * (environment.air_C + KELVIN))
+    density = air_density(environment.air_C + KELVIN, environment.pressure_Pa)
     share = {"front": vehicle.front_fraction, "rear": 1.0 - vehicle.front_fraction, "both": 1.0}[powertrain.driven]
     traction = driver.traction * vehicle.tyre_grip * weight * share
     squared = np.empty(len(caps))
