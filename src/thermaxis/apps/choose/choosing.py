@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import functools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -134,8 +135,7 @@ def _mixed(
     if pairs <= room:
         found = choices.mixed(None, as_it_stands=True)
     else:
-        results = solve([candidate.setup.case for candidate in candidates], watch)
-        judged = judge_candidates(candidates, DEFAULT_WEIGHTS[use], event_hours, results, fluid_peaks)
+        judged = _judged(candidates, DEFAULT_WEIGHTS[use], event_hours, watch)
         compounds = {entry.key: entry.front_pad.pad.pk for entry in alike}
         best = list(dict.fromkeys(compounds[entry.candidate.key] for entry in judged))
         mixed = best[: max(2, math.isqrt(max(0, room)))]
@@ -201,8 +201,13 @@ def judged_candidates(
     """Every set of an offer, or `only` those with these keys, judged on its duty under a what-if."""
     candidates, facts = under(offer, what_if, only)
     weights = weights or DEFAULT_WEIGHTS[offer.use]
-    results = solve([candidate.setup.case for candidate in candidates], watch)
-    return judge_candidates(candidates, weights, facts.event_hours, results, fluid_peaks), weights
+    return _judged(candidates, weights, facts.event_hours, watch), weights
+
+
+def _judged(candidates: Sequence[Candidate], weights: Weights, event_hours: float, watch: Watch | None) -> list[Judged]:
+    results = solve([candidate.setup.case for candidate in candidates], part_of(watch, 0.0, 0.7))
+    with_worn = functools.partial(fluid_peaks, watch=part_of(watch, 0.7, 1.0))
+    return judge_candidates(candidates, weights, event_hours, results, with_worn)
 
 
 def known_keys(offer: Offer, keys: Sequence[str]) -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import TypeVar
 
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import simulate
@@ -18,26 +19,44 @@ from thermaxis.core.results import Result
 KEPT, KEPT_STOPS = 8192, 1_000_000
 _results: OrderedDict[Case, Result] = OrderedDict()
 _stops = 0
+KEPT_PEAKS = 16384
+_peaks: OrderedDict[Case, FluidPeak] = OrderedDict()
 _lock = threading.Lock()
+
+Found = TypeVar("Found")
 
 
 def solve(cases: Sequence[Case], watch: Watch | None = None) -> list[Result]:
     """Results of the cases (one duty for all), from memory where the very same case was solved before."""
+    return _remembered(_results, cases, lambda missing: simulate(missing, watch=watch), _keep)
+
+
+def fluid_peaks(cases: Sequence[Case], watch: Watch | None = None) -> list[FluidPeak]:
+    """How hot the fluid gets in each case (one duty for all), from memory where the very same was asked before."""
+    return _remembered(_peaks, cases, lambda missing: worn.fluid_peaks(missing, watch), _keep_peak)
+
+
+def _remembered(
+    memory: OrderedDict[Case, Found],
+    cases: Sequence[Case],
+    find: Callable[[list[Case]], Sequence[Found]],
+    keep: Callable[[Case, Found], None],
+) -> list[Found]:
     known = {}
     # Held for one case at a time: a choice has a thousand, and who asks for one does not wait for all of them.
     for case in cases:
         with _lock:
-            found = _results.get(case)
+            found = memory.get(case)
             if found is not None:
                 # What is asked for again is what goes last.
-                _results.move_to_end(case)
+                memory.move_to_end(case)
         if found is not None:
             known[case] = found
     missing = [case for case in dict.fromkeys(cases) if case not in known]
     if missing:
-        for case, result in zip(missing, simulate(missing, watch=watch), strict=True):
-            known[case] = result
-            _keep(case, result)
+        for case, found in zip(missing, find(missing), strict=True):
+            known[case] = found
+            keep(case, found)
     return [known[case] for case in cases]
 
 
@@ -53,23 +72,8 @@ def _keep(case: Case, result: Result) -> None:
             _stops -= len(gone.stops)
 
 
-KEPT_PEAKS = 16384
-_peaks: OrderedDict[Case, FluidPeak] = OrderedDict()
-
-
-def fluid_peaks(cases: Sequence[Case]) -> list[FluidPeak]:
-    """How hot the fluid gets in each case (one duty for all), from memory where the very same was asked before."""
-    known = {}
-    for case in cases:
-        with _lock:
-            found = _peaks.get(case)
-        if found is not None:
-            known[case] = found
-    missing = [case for case in dict.fromkeys(cases) if case not in known]
-    if missing:
-        known |= zip(missing, worn.fluid_peaks(missing), strict=True)
-        with _lock:
-            _peaks.update((case, known[case]) for case in missing)
-            while len(_peaks) > KEPT_PEAKS:
-                _peaks.popitem(last=False)
-    return [known[case] for case in cases]
+def _keep_peak(case: Case, peak: FluidPeak) -> None:
+    with _lock:
+        _peaks[case] = peak
+        while len(_peaks) > KEPT_PEAKS:
+            _peaks.popitem(last=False)
