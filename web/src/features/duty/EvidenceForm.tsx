@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useUnits } from "../../lib/settings";
 import { Button } from "../../ui/basics";
 import { Form } from "../../ui/Form";
+import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import type { Entry } from "./evidence";
 
@@ -11,7 +12,18 @@ const kinds: [Kind, string][] = [
   ["paint", "Paint or strip"],
   ["logged", "Logged thermocouple"],
 ];
-const box = "h-8 rounded-xs border border-ink bg-paper px-2";
+const axles = [
+  ["front", "front"],
+  ["rear", "rear"],
+] as const;
+const parts = [
+  ["ring", "the ring"],
+  ["caliper", "the caliper"],
+] as const;
+const bounds = [
+  ["at_least", "has turned: at least"],
+  ["less_than", "has not: less than"],
+] as const;
 
 function hintOf(kind: Kind, part: "ring" | "caliper"): string {
   if (kind === "paint") return part === "caliper" ? "the strip's own, by the pistons" : "the paint's own";
@@ -50,52 +62,33 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
       }}
     >
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        <label>
-          <span className="condensed block text-xs text-muted">Measured with</span>
-          <select className={box} value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
-            {kinds.map(([name, label]) => (
-              <option key={name} value={name}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          <span className="condensed block text-xs text-muted">Axle</span>
-          <select
-            className={box}
-            value={axle}
-            onChange={(event) => setAxle(event.target.value as typeof axle)}
-          >
-            <option value="front">front</option>
-            <option value="rear">rear</option>
-          </select>
-        </label>
+        <SelectField
+          label="Measured with"
+          value={kind}
+          options={kinds}
+          onChange={(name) => setKind(name as Kind)}
+        />
+        <SelectField
+          label="Axle"
+          value={axle}
+          options={axles}
+          onChange={(name) => setAxle(name as typeof axle)}
+        />
         {kind !== "logged" && (
-          <label>
-            <span className="condensed block text-xs text-muted">On</span>
-            <select
-              className={box}
-              value={part}
-              onChange={(event) => setPart(event.target.value as typeof part)}
-            >
-              <option value="ring">the ring</option>
-              <option value="caliper">the caliper</option>
-            </select>
-          </label>
+          <SelectField
+            label="On"
+            value={part}
+            options={parts}
+            onChange={(name) => setPart(name as typeof part)}
+          />
         )}
         {kind === "paint" && (
-          <label>
-            <span className="condensed block text-xs text-muted">The mark</span>
-            <select
-              className={box}
-              value={bound}
-              onChange={(event) => setBound(event.target.value as typeof bound)}
-            >
-              <option value="at_least">has turned: at least</option>
-              <option value="less_than">has not: less than</option>
-            </select>
-          </label>
+          <SelectField
+            label="The mark"
+            value={bound}
+            options={bounds}
+            onChange={(name) => setBound(name as typeof bound)}
+          />
         )}
       </div>
       {kind === "logged" ? (
