@@ -1,4 +1,4 @@
-"""Decisions: readings, intervals, the choice and its sentences, bedding, sensitivities."""
+"""Decisions: readings, the choice and its sentences, sensitivities."""
 
 from __future__ import annotations
 
@@ -7,15 +7,12 @@ import math
 import re
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
 from tests.cases_data import changed, load, plain_case
 from tests.said import metric
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.simulate import simulate_one
-from thermaxis.core.planning.bedding.plan import BeddingOrder, plan_bedding
 from thermaxis.core.planning.choice.choose import (
     DEFAULT_WEIGHTS,
     Judged,
@@ -27,7 +24,6 @@ from thermaxis.core.planning.choice.choose import (
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.choice.rescue import change_to_pass
 from thermaxis.core.planning.explain.why import INPUTS, scaled, sensitivities, value_at
-from thermaxis.core.planning.life import intervals
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.planning.verdict.worn import fluid_peaks, with_material
 from thermaxis.core.records import Case, Stop, StopsDuty
@@ -146,70 +142,6 @@ def test_compound_limits_are_in_order(values: tuple[float, float, float], path: 
     with pytest.raises(FieldError) as caught:
         readings.CompoundLimits(window_low_C=values[0], window_high_C=values[1], limit_C=values[2])
     assert caught.value.path == path
-
-
-# --- intervals -----------------------------------------------------------------------------------------------------------
-
-
-@given(thickness=st.floats(3.5, 12.0), rate=st.floats(0.001, 0.5), sigma=st.floats(0.0, 0.5))
-def test_life_by_division_inside_its_band(thickness: float, rate: float, sigma: float) -> None:
-    left = intervals.remaining(thickness, 3.0, rate, intervals.WearScale(median=1.0, sigma=sigma))
-    assert left.events == pytest.approx((thickness - 3.0) / rate)
-    assert left.events_p10 < left.events < left.events_p90
-
-
-def test_a_worn_pad_is_due_and_one_that_does_not_wear_is_not() -> None:
-    scale = intervals.WearScale(median=1.0, sigma=0.3)
-    assert intervals.remaining(2.0, 3.0, 0.1, scale).events == 0.0
-    assert intervals.remaining(9.0, 3.0, 0.0, scale).events == 99999.0
-
-
-def test_a_measurement_moves_the_scale_by_its_weight() -> None:
-    # Hand, to first order in ln s: 4 mm worn where 3 mm was computed is x = ln 1.333 with error hypot(0.15, 0.2)/4 =
-    # 0.0625; against the prior 0.35 it weighs 0.35^2/(0.35^2 + 0.0625^2) = 0.969: 1.333^0.969 = 1.322, sigma
-    # 0.35 sqrt(0.031) = 0.0615.
-    scale = intervals.wear_scale([3.0], [7.0], 11.0)
-    assert scale.median == pytest.approx(1.322, rel=0.01)
-    assert scale.sigma == pytest.approx(0.0615, rel=0.05)
-    assert intervals.wear_scale([], [], 11.0) == intervals.WearScale(median=1.0, sigma=0.35)
-
-
-def test_all_measurements_of_a_pad_count_and_a_new_pad_that_was_thinner_is_seen_through() -> None:
-    # Three readings 1 mm apart at 1 mm computed each, all 0.3 mm thinner than the catalogue's new pad says.
-    three = intervals.wear_scale([1.0, 2.0, 3.0], [9.7, 8.7, 7.7], 11.0)
-    last = intervals.wear_scale([3.0], [7.7], 11.0)
-    assert three.sigma < last.sigma
-    assert 1.0 < three.median < last.median
-
-
-@given(
-    computed=st.lists(st.floats(0.0, 5.0), min_size=1, max_size=6), scale=st.floats(0.4, 2.5), new=st.floats(8.0, 30.0)
-)
-def test_measurements_never_widen_the_range_and_pull_towards_the_truth(
-    computed: list[float], scale: float, new: float
-) -> None:
-    exact = intervals.wear_scale(computed, [new - scale * value for value in computed], new)
-    assert exact.sigma <= 0.35
-    # Weak evidence is flatter towards slow wear (ln s), which pulls the mean down by a few hundredths.
-    assert min(1.0, scale) * 0.92 <= exact.median <= max(1.0, scale) * 1.02
-    more = intervals.wear_scale([*computed, 4.0], [new - scale * value for value in [*computed, 4.0]], new)
-    assert abs(math.log(more.median / scale)) <= abs(math.log(exact.median / scale)) + 0.05
-
-
-def test_as_many_thicknesses_as_computed_wears() -> None:
-    with pytest.raises(FieldError, match="as many as computed_mm"):
-        intervals.wear_scale([1.0], [9.0, 8.0], 11.0)
-
-
-def test_schools_of_the_change_limit() -> None:
-    assert intervals.change_limit_mm("minimum", "car", 11, 5.5) == 3.0
-    assert intervals.change_limit_mm("half", "car", 11, 5.5) == 5.5
-    assert intervals.change_limit_mm("backing", "car", 11, 5.5) == 5.5
-    assert intervals.change_limit_mm("backing", "motorcycle", 4.5, 4.0) == pytest.approx(3.6)
-    assert intervals.default_school("track", "car") == "backing"
-    assert intervals.default_school("track", "motorcycle") == intervals.default_school("tow", "truck") == "minimum"
-    with pytest.raises(FieldError, match="school"):
-        intervals.change_limit_mm("never", "car", 11, 5.5)
 
 
 # --- choose --------------------------------------------------------------------------------------------------------------
@@ -363,58 +295,6 @@ def test_scores_stay_between_nothing_and_all() -> None:
         for entry in judge_candidates(field(duty), DEFAULT_WEIGHTS["tow"], 0.5):
             scores = criterion_scores(entry.figures, entry.candidate)
             assert all(0.0 <= value <= 1.0 for value in scores.values())
-
-
-# --- bedding -------------------------------------------------------------------------------------------------------------
-
-
-ORDER = BeddingOrder(top_speed_mps=28.0, window_low_C=200.0, window_high_C=400.0)
-
-
-def test_the_plan_ends_in_the_window_and_never_passes_it() -> None:
-    case = plain_case()
-    plan = plan_bedding(case, ORDER)
-    assert plan.reached
-    assert all(stop.front_C >= 200.0 for stop in plan.stops[-3:])
-    assert plan.stops[-4].front_C < 200.0 or len(plan.stops) == ORDER.moderate_stops + 3
-    assert max(plan.peak_front_C, plan.peak_rear_C) <= 400.0
-    assert all(stop.to_mps > 2.0 for stop in plan.stops)
-    # Independent of the plan's own bookkeeping: its duty, simulated again, gives the same temperatures.
-    again = simulate_one(dataclasses.replace(case, duty=plan.duty))
-    assert [stop.front_bulk_C for stop in again.stops] == pytest.approx([stop.front_C for stop in plan.stops])
-    assert again.front.end_bulk_C <= 101.0
-
-
-def test_a_road_too_slow_says_how_far_short_it_is() -> None:
-    plan = plan_bedding(
-        plain_case(), dataclasses.replace(ORDER, top_speed_mps=11.0, window_low_C=380, window_high_C=500)
-    )
-    assert not plan.reached
-    hottest = max(stop.front_C for stop in plan.stops)
-    assert f"{hottest:.0f} °C" in metric(plan.text)
-    assert f"{380 - hottest:.0f} K short" in metric(plan.text)
-    assert "closed course" in metric(plan.text)
-    # What it says would do, does; and it names the least of the steps it tries.
-    match = re.search(r"From (\d+) km/h it would be reached", metric(plan.text))
-    assert match
-    faster = dataclasses.replace(ORDER, top_speed_mps=int(match[1]) / 3.6, window_low_C=380, window_high_C=700)
-    assert plan_bedding(plain_case(), faster).reached
-    slower = dataclasses.replace(faster, top_speed_mps=faster.top_speed_mps - 10 / 3.6)
-    assert not plan_bedding(plain_case(), slower).reached
-
-
-def test_a_narrow_window_gets_longer_gaps() -> None:
-    wide = plan_bedding(plain_case(), ORDER)
-    narrow = plan_bedding(plain_case(), dataclasses.replace(ORDER, window_low_C=170, window_high_C=225))
-    assert narrow.gap_s > wide.gap_s or not narrow.reached
-    assert narrow.peak_front_C <= 225
-
-
-def test_a_rear_that_stays_cold_is_said() -> None:
-    case = plain_case(hydraulics__rear_knee_Pa=2e5, hydraulics__rear_slope=0.05)
-    plan = plan_bedding(case, ORDER)
-    assert not plan.rear_reached
-    assert "rear only reaches" in metric(plan.text)
 
 
 # --- sensitivities --------------------------------------------------------------------------------------------------------
