@@ -15,8 +15,11 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.changes import AlreadyDone
 from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere
+from thermaxis.apps.solving.api.present import said_out
+from thermaxis.apps.solving.api.schemas import SaidOut
 from thermaxis.apps.solving.turns import Busy
-from thermaxis.core.errors import FieldError, SolveError, Stopped
+from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
+from thermaxis.core.said import verbatim
 
 log = logging.getLogger("thermaxis")
 MEDIA_TYPE = "application/problem+json"
@@ -29,6 +32,12 @@ class FieldProblem(Schema):
     field: str
     value: str
     allowed: str
+    # Between what it must lie in SI, and by what rule: the page says it in the reader's words and units.
+    least: float | None = None
+    most: float | None = None
+    above: bool = False
+    below: bool = False
+    said: SaidOut | None = None
 
 
 class Problem(Schema):
@@ -110,7 +119,18 @@ def usual(status: int) -> HttpResponse:
 
 def field_problem(error: FieldError) -> HttpResponse:
     """One field that is not allowed, as an answer."""
-    entry = FieldProblem(field=_plain(error.path), value=_plain(str(error.value)), allowed=error.allowed)
+    bounds = error.bounds or Bounds()
+    said = bounds.why if error.bounds else error.said
+    entry = FieldProblem(
+        field=_plain(error.path),
+        value=_plain(str(error.value)),
+        allowed=error.allowed,
+        least=bounds.least,
+        most=bounds.most,
+        above=bounds.above,
+        below=bounds.below,
+        said=None if said is None or said == verbatim(error.allowed) else said_out(said),
+    )
     return problem(422, "field", "A value is not allowed", str(error)[: 5 * SHOWN], [entry])
 
 
@@ -230,4 +250,15 @@ def install(api: NinjaAPI) -> None:
 def _entry(item: dict[str, Any]) -> FieldProblem:
     place = ".".join(str(part) for part in item.get("loc", ()) if part not in ("body", "payload", "query"))
     value = item.get("input", "")
-    return FieldProblem(field=_plain(place)[:SHOWN], value=_plain(str(value)[:SHOWN]), allowed=str(item.get("msg", "")))
+    rule = item.get("ctx", {})
+    least, most = (next((rule[key] for key in keys if key in rule), None) for keys in (("gt", "ge"), ("lt", "le")))
+    numbers = all(bound is None or isinstance(bound, int | float) for bound in (least, most))
+    return FieldProblem(
+        field=_plain(place)[:SHOWN],
+        value=_plain(str(value)[:SHOWN]),
+        allowed=str(item.get("msg", "")),
+        least=least if numbers else None,
+        most=most if numbers else None,
+        above="gt" in rule,
+        below="lt" in rule,
+    )

@@ -7,7 +7,7 @@ import math
 import re
 from typing import Any, Literal, overload
 
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 
 _UNWRITABLE = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]")
 REQUIRED: Any = dataclasses.MISSING
@@ -139,7 +139,15 @@ def check_number(name: str, value: Any, rule: dict[str, Any]) -> None:
         and (not rule["whole"] or value == int(value))
     )
     if not fits:
-        raise FieldError(name, value, allowed_text(rule))
+        bounds = Bounds(
+            least=rule["ge"] if rule["gt"] is None else rule["gt"], most=rule["le"], above=rule["gt"] is not None
+        )
+        raise FieldError(name, value, allowed_text(rule), bounds=bounds)
+
+
+def less_than(path: str, value: float, beside: str, most: float) -> FieldError:
+    """The error of a number that must stay below another field's; that may be the one that was just typed."""
+    return FieldError(path, value, f"less than {beside} {most:g}", bounds=Bounds(most=most, below=True))
 
 
 def check_numbers(name: str, values: Any, ge: float, le: float) -> None:
@@ -149,4 +157,4 @@ def check_numbers(name: str, values: Any, ge: float, le: float) -> None:
     for index, value in enumerate(values):
         # Written so that what is no number (NaN) falls through as well.
         if not isinstance(value, int | float) or isinstance(value, bool) or not ge <= value <= le:
-            raise FieldError(f"{name}[{index}]", value, f"a number >= {ge:g} and <= {le:g}")
+            raise FieldError.outside(f"{name}[{index}]", value, Bounds(least=ge, most=le))

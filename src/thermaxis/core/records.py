@@ -10,8 +10,9 @@ import functools
 import itertools
 from dataclasses import dataclass, field
 
-from thermaxis.core.checked import Checked, choice, flag, number, numbers
-from thermaxis.core.errors import FieldError
+from thermaxis.core.checked import Checked, choice, flag, less_than, number, numbers
+from thermaxis.core.errors import Bounds, FieldError
+from thermaxis.core.said import verbatim
 
 MATERIALS = ("grey_iron", "high_carbon_iron", "stainless", "carbon_ceramic")
 PATTERNS = ("plain", "slotted", "drilled", "drilled_slotted")
@@ -97,9 +98,9 @@ class Rotor(Checked):
 
     def check(self) -> None:
         if self.inner_radius_m >= self.outer_radius_m:
-            raise FieldError("inner_radius_m", self.inner_radius_m, f"less than outer_radius_m {self.outer_radius_m}")
+            raise less_than("inner_radius_m", self.inner_radius_m, "outer_radius_m", self.outer_radius_m)
         if self.gap_m >= self.thickness_m:
-            raise FieldError("gap_m", self.gap_m, f"less than thickness_m {self.thickness_m}")
+            raise less_than("gap_m", self.gap_m, "thickness_m", self.thickness_m)
         if self.gap_m > 0 and self.vanes < 2:
             raise FieldError("vanes", self.vanes, "at least 2 where gap_m > 0")
         blocked = self.vanes * self.vane_thickness_m
@@ -154,7 +155,8 @@ class Axle(Checked):
     def check(self) -> None:
         ring = 3.14159 * (self.rotor.outer_radius_m**2 - self.rotor.inner_radius_m**2)
         if self.pad.area_m2 > ring:
-            raise FieldError("pad.area_m2", self.pad.area_m2, f"no more than the swept ring, {ring:.5g}")
+            bounds = Bounds(most=ring, why=verbatim("no larger than the ring it sweeps"))
+            raise FieldError("pad.area_m2", self.pad.area_m2, f"no more than the swept ring, {ring:.5g}", bounds=bounds)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -203,7 +205,7 @@ class Stop(Checked):
 
     def check(self) -> None:
         if self.to_mps >= self.from_mps:
-            raise FieldError("to_mps", self.to_mps, f"less than from_mps {self.from_mps}")
+            raise less_than("to_mps", self.to_mps, "from_mps", self.from_mps)
 
 
 @dataclass(frozen=True, kw_only=True)

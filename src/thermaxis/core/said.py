@@ -9,6 +9,7 @@ Quantities and their units stand in `core/data/quantities.json`, which the page 
 
 from __future__ import annotations
 
+import datetime as dt
 import functools
 import json
 import math
@@ -20,6 +21,7 @@ from typing import Any
 
 PLACE = re.compile(r"\{(\w+)(?::(\w+))?(?:\|(\w+))?\}")
 FIGURES = ("bare", "two", "up", "down")
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 JOINS = {"and": " and ", "commas": ", ", "semicolons": "; ", "spaces": " ", "plus": " + "}
 
 
@@ -74,6 +76,11 @@ def _carried(value: float | str | Said | Sequence[Said]) -> float | str | Said |
     if math.isfinite(value):
         return float(value)
     return "?" if math.isnan(value) else ("∞" if value > 0 else "−∞")
+
+
+def day_text(day: dt.date) -> str:
+    """A day as a sentence names it, in an order nobody reads otherwise: 26 Nov 2026."""
+    return f"{day.day} {MONTHS[day.month - 1]} {day.year}"
 
 
 _VERBATIM = Sentence("{text}")

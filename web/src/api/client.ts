@@ -1,4 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { refusedText } from "../lib/refusals";
+import { systemStore } from "../lib/settings";
 import { signedInAgain } from "./expired";
 import type { components, paths } from "./schema";
 
@@ -142,6 +144,9 @@ export function isClash(problem: Problem): boolean {
   return problem.type.endsWith("/changed");
 }
 
+/** What went wrong, in the reader's words and units. */
 export function problemText(error: unknown): string {
+  if (error instanceof ProblemError && !isClash(error.problem))
+    return refusedText(error.problem, systemStore.get());
   return error instanceof Error ? error.message : String(error);
 }

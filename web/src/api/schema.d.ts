@@ -5353,6 +5353,28 @@ export interface components {
             value: string;
             /** Allowed */
             allowed: string;
+            /**
+             * Least
+             * @default null
+             */
+            least: number | null;
+            /**
+             * Most
+             * @default null
+             */
+            most: number | null;
+            /**
+             * Above
+             * @default false
+             */
+            above: boolean;
+            /**
+             * Below
+             * @default false
+             */
+            below: boolean;
+            /** @default null */
+            said: components["schemas"]["SaidOut"] | null;
         };
         /**
          * Problem

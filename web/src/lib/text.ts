@@ -37,8 +37,9 @@ export function axisClock(end: number): { format: (seconds: number) => string; n
 
 /** "front.piston_area_m2" as a person says it. */
 export function fieldText(path: string): string {
-  const unit = /_(kg|m2|m|mps2|mps|N|Pa|C|W_per_K|J_per_kgK|W_per_mK|mm3_per_MJ|kg_per_m3)$/;
+  const unit = /_(kg|m2|m|mps2|mps|N|Pa|C|W|s|km|W_per_K|J_per_kgK|W_per_mK|mm3_per_MJ|kg_per_m3)$/;
   return path
+    .replace(/\[(\d+)\]/g, (_, index: string) => ` ${Number(index) + 1}`)
     .replace(/^vehicle\.|^hydraulics\./, "")
     .replace(/^environment\./, "air ")
     .replaceAll(".", " ")
@@ -53,10 +54,27 @@ const unitsOfFields: [RegExp, Quantity][] = [
   [/_m$/, "bore"],
   [/_kg$/, "mass"],
   [/_N$/, "force"],
-  [/pressure_Pa$/, "pressure"],
+  [/_Pa$/, "pressure"],
   [/_C$/, "temperature"],
   [/_W_per_K$/, "conductance"],
 ];
+// What a field holds by the end of its name, where no box says so.
+const unitsOfAnswers: [RegExp, Quantity][] = [
+  [/(length_m|radius_m|height_m|overhang_m|altitude_m|wheelbase_m)$/, "length"],
+  [/_mps2$/, "decel"],
+  [/_mps$/, "speed"],
+  [/_km$/, "distance"],
+  [/_s$/, "seconds"],
+  [/_W$/, "power"],
+  [/_months$/, "months"],
+  [/(grade|share|fraction|efficiency)$/, "grade"],
+];
+
+/** What a field's number is, by its name; undefined where the name does not say. */
+export function quantityOfPath(path: string): Quantity | undefined {
+  const known = /rotor\.|pad\./.test(path) ? unitsOfFields : [...unitsOfAnswers, ...unitsOfFields];
+  return known.find(([pattern]) => pattern.test(path))?.[1];
+}
 // Material data have no unit of daily life.
 const unitsOfMaterial: [RegExp, string][] = [
   [/_W_per_mK$/, "W/mK"],

@@ -39,12 +39,44 @@ describe("typed values", () => {
     ["1,250 kg", "mass", "metric", 1250],
     ["0,345 kg", "mass", "metric", 0.345],
     ["12,5", "distance", "metric", 12.5],
-    ["9,525 mm", "thickness", "metric", 0.009525],
     ["1,234.5 mm", "thickness", "metric", 1.2345],
   ] as const)("tells thousands from decimals in %s", (text, quantity, system, expected) => {
     expect(si(text, quantity, system)).toBeCloseTo(expected, 1);
     expect(si(text, quantity, system) / expected).toBeCloseTo(1, 4);
   });
+
+  it.each([
+    ["1,080", "thickness", ".", [1.08, 0.00108]],
+    ["1.080 mm", "thickness", ",", [1.08, 0.00108]],
+    ["1.080", "mass", ".", [1080, 1.08]],
+    ["9,525 mm", "thickness", ".", [9.525, 0.009525]],
+  ] as const)(
+    "asks which of two ways %s is meant, where the mark is not the reader's",
+    (text, quantity, mark, two) => {
+      const parsed = parse(text, quantity, "metric", mark);
+      expect(parsed).toMatchObject({ ok: false, message: expect.stringContaining("two ways") });
+      if (!parsed.ok)
+        for (const index of [0, 1] as const) expect(parsed.either?.[index]).toBeCloseTo(two[index], 9);
+    },
+  );
+
+  it.each([
+    ["1.080 mm", ".", 0.00108],
+    ["1,080 mm", ",", 0.00108],
+    ["1.234,5 mm", ",", 1.2345],
+    ["1'234.5 mm", ".", 1.2345],
+    ["\u22121.5", ".", -0.0015],
+  ] as const)("reads %s by the mark of the reader's place", (text, mark, expected) => {
+    const parsed = parse(text, "thickness", "metric", mark);
+    expect(parsed.ok && parsed.value).toBeCloseTo(expected, 9);
+  });
+
+  it.each(["1,08,0", "1.2,345", "1,2345.6", "5'10", "1.080.50"])(
+    "refuses %j, which is no number anywhere",
+    (text) => {
+      for (const mark of [".", ","] as const) expect(parse(text, "length", "imperial", mark).ok).toBe(false);
+    },
+  );
 
   it.each(["", "thick", "1.2.3", "5 furlongs", "1/0 in", "--4", "12 kg"])(
     "refuses %j and says what is allowed",

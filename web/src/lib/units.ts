@@ -77,20 +77,54 @@ export function withUnit(value: number, quantity: Quantity, system: System, digi
   return `${figure(value, quantity, system, digits)} ${unitOf(quantity, system).symbol}`.trim();
 }
 
-export type Parsed = { ok: true; value: number } | { ok: false; message: string };
+export type Parsed =
+  | { ok: true; value: number }
+  /** `either`: the text may be read two ways, and only who typed it knows which. */
+  | { ok: false; message: string; either?: [number, number] };
 
-const number = String.raw`[-+]?(?:\d+(?:,\d{3})*(?:[.,]\d+)?|[.,]\d+)`;
+const number = String.raw`[-+]?(?:\d[\d.,']*|[.,]\d+)`;
 const pattern = new RegExp(String.raw`^\s*(?:(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(${number}))\s*(.*?)\s*$`, "i");
 
-/** Whether commas tell thousands apart: "12,345" in a unit nobody writes decimals of, or more than one of them. */
-function thousands(plain: string, unit: Unit | undefined): boolean {
-  if (/^[-+]?\d{1,3}(,\d{3}){2,}(\.\d+)?$|^[-+]?\d{1,3}(,\d{3})+\.\d+$/.test(plain)) return true;
-  return unit?.digits === 0 && /^[-+]?[1-9]\d{0,2},\d{3}$/.test(plain);
+/** The decimal mark where the reader is. */
+export const readersMark: "." | "," =
+  new Intl.NumberFormat().formatToParts(1.5).find((part) => part.type === "decimal")?.value === ","
+    ? ","
+    : ".";
+
+/** Digits with marks between them: a number, two where it may be read two ways, or none. */
+function readDigits(plain: string, mark: "." | ",", whole: boolean): number[] {
+  // An apostrophe tells thousands apart ("1'080"); in 5'10 it is feet, which nobody may take for 510.
+  if (plain.includes("'") && !/^[-+]?\d{1,3}('\d{3})+([.,]\d*)?$/.test(plain)) return [];
+  const digits = plain.replaceAll("'", "");
+  const marks = digits.replace(/[^.,]/g, "");
+  const group = /^[-+]?\d{1,3}(?:[.,]\d{3})+$/;
+  const without = (sign: string) => digits.replaceAll(sign, "");
+  if (marks === "") return [Number(digits)];
+  const [first, last] = [marks[0] ?? "", marks[marks.length - 1] ?? ""];
+  if (new Set(marks).size === 2) {
+    // "1,234.5" and "1.234,5": the last mark is the decimal one, the others tell thousands apart.
+    const [before = "", after = ""] = digits.split(last);
+    const fits = marks.indexOf(last) === marks.length - 1 && group.test(before);
+    return fits ? [Number(`${before.replaceAll(first, "")}.${after || "0"}`)] : [];
+  }
+  if (marks.length > 1) return group.test(digits) ? [Number(without(first))] : [];
+  const decimal = Number(digits.replace(first, "."));
+  // "0,500", ",5" and "1,08" are read one way; "1,080" may be a thousand and eighty.
+  if (!/^[-+]?[1-9]\d{0,2}[.,]\d{3}$/.test(digits)) return [decimal];
+  if (first === mark && !whole) return [decimal];
+  if (first !== mark && whole) return [Number(without(first))];
+  return [Number(without(first)), decimal];
 }
 
 /** Read what was typed, in any unit of the quantity ("0.43 in", "9/32 in", "11 mm", "11"), to SI. */
-export function parse(text: string, quantity: Quantity, system: System): Parsed {
+export function parse(
+  text: string,
+  quantity: Quantity,
+  system: System,
+  mark: "." | "," = readersMark,
+): Parsed {
   const kind: Kind = kinds[quantity];
+  text = text.replaceAll("\u2212", "-").replaceAll("\u2019", "'");
   // Spaces between digits tell thousands apart, whichever space it is; but "1 1/8" is one and an eighth.
   text = text.replace(/(?<=\d)[\s\u202f\u00a0](?=\d{3}(\D|$))(?!\d+\s*\/)/g, "");
   const known = [kind[system], kind.metric, kind.imperial, ...(kind.also ?? [])];
@@ -101,11 +135,18 @@ export function parse(text: string, quantity: Quantity, system: System): Parsed 
   const unit = symbol
     ? known.find((option) => option.symbol.toLowerCase() === symbol.toLowerCase().replace("deg", "°"))
     : kind[system];
+  if (!unit) return { ok: false, message: `"${symbol}" is not a unit for this: type ${example}.` };
   const typed =
     plain === undefined
-      ? Number(whole ?? 0) + Number(top) / Number(bottom)
-      : Number(thousands(plain, unit) ? plain.replaceAll(",", "") : plain.replace(",", "."));
-  if (!unit) return { ok: false, message: `"${symbol}" is not a unit for this: type ${example}.` };
-  if (!Number.isFinite(typed)) return { ok: false, message: `Type ${example}.` };
-  return { ok: true, value: (typed - (unit.offset ?? 0)) / unit.factor };
+      ? [Number(whole ?? 0) + Number(top) / Number(bottom)]
+      : readDigits(plain, mark, unit.digits === 0);
+  const found = typed.map((value) => (value - (unit.offset ?? 0)) / unit.factor);
+  const [first, second] = found;
+  if (first === undefined || !found.every(Number.isFinite)) return { ok: false, message: `Type ${example}.` };
+  if (second === undefined) return { ok: true, value: first };
+  return {
+    ok: false,
+    message: `${`${plain} can be read two ways, ${typed.map(String).join(" or ")} ${unit.symbol}`.trim()}: which is meant?`,
+    either: [first, second],
+  };
 }

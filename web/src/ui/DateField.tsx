@@ -1,5 +1,7 @@
-import { useEffect, useState } from "react";
+import { useEffect, useId, useState } from "react";
+import { refusalText } from "../lib/refusals";
 import { Labelled } from "./fields";
+import { useGate } from "./gate";
 
 type Props = {
   label: string;
@@ -7,15 +9,19 @@ type Props = {
   value: string;
   required?: boolean;
   refused?: string | undefined;
+  /** What it is called in the data: a refusal of the form finds the box by it. */
+  path?: string;
   onChange?: (value: string) => void;
   /** On leaving the field, when it has changed and is a day. */
   onCommit?: (value: string) => void;
 };
 
 /** A day. */
-export function DateField({ label, value, required, refused, onChange, onCommit }: Props) {
+export function DateField({ label, value, required, path, onChange, onCommit, ...props }: Props) {
   const [day, setDay] = useState(value);
   useEffect(() => setDay(value), [value]);
+  const gate = useGate({ id: useId(), path, element: () => null });
+  const refused = props.refused ?? (gate.refusal && refusalText(gate.refusal, "metric", { label }));
   return (
     <Labelled label={label} refused={refused}>
       {(attributes) => (
@@ -27,6 +33,7 @@ export function DateField({ label, value, required, refused, onChange, onCommit 
           required={required}
           onChange={(event) => {
             setDay(event.target.value);
+            gate.retyped();
             onChange?.(event.target.value);
           }}
           onBlur={() => day && day !== value && onCommit?.(day)}

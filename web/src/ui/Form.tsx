@@ -1,28 +1,89 @@
-import type { ComponentProps, ReactNode } from "react";
+import { type ComponentProps, type ReactNode, useState } from "react";
+import { goToFirst, moveOn, movesOn } from "../lib/order";
+import { type Refused, refusalText } from "../lib/refusals";
+import { systemStore } from "../lib/settings";
+import { useStore } from "../lib/store";
 import { Failure } from "./basics";
+import { GateContext, useNewGate } from "./gate";
 
 type FormProps = {
   /** What it is for, where no heading says so. */
   label?: string;
   onSend: () => void;
-  /** Why what was sent was not taken; what was typed stays as it is. */
-  failed?: string | null | false;
+  /** Why what was sent was not taken: each field says its own part, what belongs to none stands below. */
+  refused?: Refused | null;
+  /** Where Enter sends instead of going on: a sign-in, which holds nothing but words. */
+  enterSends?: boolean;
   children: ReactNode;
 } & Pick<ComponentProps<"form">, "className">;
 
-/** Every form of the application: Enter sends it, the page stays, and a refusal stands below what was typed. */
-export function Form({ label, onSend, failed, className, children }: FormProps) {
+/** A form's fields with their gate: what may be sent, and what stands below them. */
+function useForm(refused: Refused | null, onSend: () => void) {
+  const { gate, held, homeless } = useNewGate(refused);
+  const [kept, setKept] = useState(0);
+  const system = useStore(systemStore);
+  const words = refused?.fields.length
+    ? homeless.map((entry) => refusalText(entry, system)).join("; ")
+    : refused?.detail;
+  const send = () => {
+    setKept(held.size);
+    if (held.size > 0) goToFirst(held.values());
+    else onSend();
+  };
+  const below = (
+    <>
+      {kept > 0 && (
+        <Failure
+          text={`Nothing was sent: ${kept === 1 ? "one field needs" : `${kept} fields need`} another look.`}
+        />
+      )}
+      {words && <Failure text={words} />}
+    </>
+  );
+  return { gate, send, below, typed: () => setKept(0) };
+}
+
+/**
+ * Every form of the application. Enter goes on to the next field and sends on the button only; while a field holds
+ * something it cannot send nothing is sent, and that field is gone to.
+ */
+export function Form({ label, onSend, refused = null, enterSends, className, children }: FormProps) {
+  const { gate, send, below, typed } = useForm(refused, onSend);
   return (
-    <form
-      aria-label={label}
-      className={className}
-      onSubmit={(event) => {
-        event.preventDefault();
-        onSend();
-      }}
-    >
-      {children}
-      {failed && <Failure text={failed} />}
-    </form>
+    <GateContext.Provider value={gate}>
+      <form
+        aria-label={label}
+        className={className}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter" || enterSends || event.defaultPrevented || !movesOn(event.target)) return;
+          event.preventDefault();
+          moveOn(event.target);
+        }}
+        onChange={typed}
+        onSubmit={(event) => {
+          event.preventDefault();
+          event.stopPropagation();
+          send();
+        }}
+      >
+        {children}
+        {below}
+      </form>
+    </GateContext.Provider>
+  );
+}
+
+type PartProps = Pick<FormProps, "onSend" | "refused"> & { children: (send: () => void) => ReactNode };
+
+/** A form within a form, which HTML has none for: its own fields, sent by a button of its own. */
+export function FormPart({ onSend, refused = null, children }: PartProps) {
+  const { gate, send, below, typed } = useForm(refused, onSend);
+  return (
+    <GateContext.Provider value={gate}>
+      <div onChange={typed}>
+        {children(send)}
+        {below}
+      </div>
+    </GateContext.Provider>
   );
 }

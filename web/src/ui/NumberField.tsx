@@ -1,17 +1,25 @@
-import { useEffect, useId, useState } from "react";
-import { figure, parse, type Quantity, type System, unitOf } from "../lib/units";
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import { moveOn } from "../lib/order";
+import { refusalText } from "../lib/refusals";
+import { tyreOf } from "../lib/tyres";
+import { figure, figuresText, parse, type Quantity, type System, shownRange, unitOf } from "../lib/units";
+import { useGate } from "./gate";
 
 type Props = {
   label: string;
-  /** What it is called in the data: links find the box by it. */
-  path?: string;
+  /** What it is called in the data: links and refusals find the box by it. */
+  path?: string | undefined;
   quantity: Quantity;
   value: number | null;
   system: System;
   estimate?: boolean;
   hint?: string;
-  /** What the server said about this field, if it refused it. */
-  refused?: string;
+  /** Why this field was refused, where the page knows more than the server says of its path. */
+  refused?: string | undefined;
+  /** What is usual, in SI: what lies far outside is asked about once. */
+  usual?: Usual | undefined;
+  /** A tyre's size may be typed in the place of its radius. */
+  tyre?: boolean | undefined;
   nullable?: boolean;
   /** What stands in the empty box. */
   placeholder?: string;
@@ -25,6 +33,14 @@ type Props = {
   onCommit: (value: number | null) => void;
 };
 
+/** What a number usually is, and of what: "A hatchback: 1100 to 1400 kg". */
+export type Usual = { low: number; high: number; of: string };
+
+/** Whether a value lies so far outside what is usual that a slip is likelier: under half or over twice. */
+export function farOutside(value: number, { low, high }: Usual): boolean {
+  return (high > 0 && value > 2 * high) || (low > 0 && value < low / 2);
+}
+
 /** A value as it stands in its box; an estimate claims no more than two figures. */
 export function shown(
   value: number | null,
@@ -35,45 +51,108 @@ export function shown(
   if (value === null) return "";
   if (estimate) return Number(Number(figure(value, quantity, system, 9)).toPrecision(2)).toString();
   const text = figure(value, quantity, system, (unitOf(quantity, system).digits ?? 2) + 2);
-  return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  const [exact] = shownRange([value, value], quantity, system);
+  // Rounded so far that something else stood there than what is kept: as many figures as tell it.
+  const told =
+    Math.abs(Number(text.replace(/\s/g, "")) - exact) <= 5e-4 * Math.abs(exact)
+      ? text
+      : figuresText(exact, 4);
+  return told.includes(".") ? told.replace(/\.?0+$/, "") : told;
 }
+
+/** What was typed and may not be what is meant: nothing is kept until one of the answers is chosen. */
+type Asked = { text: string; answers: { value: number; words: string }[] };
 
 /** A number with its unit: takes any common unit, keeps what was typed when it is wrong, and says what is allowed. */
 export function NumberField(props: Props) {
-  const { label, quantity, value, system, estimate, hint, refused, nullable, bare } = props;
+  const { label, quantity, value, system, estimate, hint, refused, nullable, bare, usual, tyre } = props;
   const { onMeasure, onLeaveOpen, onPreview, onCommit } = props;
   const id = useId();
+  const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(() => shown(value, quantity, system, estimate));
   const [message, setMessage] = useState<string | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [size, setSize] = useState<string | null>(null);
+  const sure = useRef<string | null>(null);
+  const gate = useGate({ id, path: props.path, element: () => input.current });
 
   // A value from elsewhere (saved, undone, other units) replaces the text; a refused text stays as typed.
   useEffect(() => {
     setText(shown(value, quantity, system, estimate));
     setMessage(null);
+    setAsked(null);
   }, [value, quantity, system, estimate]);
 
+  const inWords = (number: number) => `${shown(number, quantity, system)} ${symbol}`.trim();
+
+  /** What stands there as a value; null for an empty box, undefined where it is none yet. */
   function read(typed: string): number | null | undefined {
+    setAsked(null);
     if (typed.trim() === "" && nullable) {
       setMessage(null);
       return null;
     }
-    const parsed = parse(typed, quantity, system);
+    const wheel = tyre ? tyreOf(typed) : null;
+    const parsed = wheel ? { ok: true as const, value: wheel.rolling_m } : parse(typed, quantity, system);
     if (parsed.ok) {
       setMessage(null);
       return parsed.value;
     }
+    // Of two readings the one that is usual here is meant.
+    const fitting = usual && parsed.either?.filter((either) => !farOutside(either, usual));
+    if (fitting?.length === 1 && fitting[0] !== undefined) {
+      setMessage(null);
+      return fitting[0];
+    }
     setMessage(parsed.message);
+    if (parsed.either)
+      setAsked({ text: typed, answers: parsed.either.map((v) => ({ value: v, words: inWords(v) })) });
     return undefined;
   }
 
-  function commit() {
+  /** Keep what stands there; false where it cannot be, and the hand stays. */
+  function commit(): boolean {
+    if (text === shown(value, quantity, system, estimate)) return !message;
     const next = read(text);
-    if (next === undefined || text === shown(value, quantity, system, estimate)) return;
+    if (next === undefined) return false;
+    if (next !== null && usual && farOutside(next, usual) && sure.current !== shown(next, quantity, system)) {
+      const range = `${inWords(usual.low).replace(/ \S+$/, "")} to ${inWords(usual.high)}`;
+      setMessage(`${inWords(next)}? Usual for ${usual.of}: ${range}.`);
+      setAsked({ text, answers: [{ value: next, words: `Yes, ${inWords(next)}` }] });
+      return false;
+    }
+    keep(next, text);
+    return true;
+  }
+
+  function keep(next: number | null, typed: string) {
+    const wheel = tyre ? tyreOf(typed) : null;
+    setSize(
+      wheel &&
+        `${wheel.size} rolls on ${Math.round(wheel.rolling_m * 1000)} mm, of ${Math.round(wheel.free_m * 1000)} mm free`,
+    );
+    sure.current = next === null ? null : shown(next, quantity, system);
+    setMessage(null);
+    setAsked(null);
+    // What stands there afterwards is what is kept.
+    setText(shown(next, quantity, system));
     onCommit(next);
   }
 
-  const problem = message ?? refused;
+  const said = gate.refusal && refusalText(gate.refusal, system, { label, quantity });
+  const problem = message ?? refused ?? said;
+  const held = message !== null || asked !== null;
+  const { hold } = gate;
+  useEffect(() => hold(held));
   const symbol = unitOf(quantity, system).symbol;
+  const help = problem ? `▲ ${problem}` : (size ?? hint);
+
+  function onKeyDown(event: KeyboardEvent<HTMLInputElement>) {
+    if (event.key !== "Enter") return;
+    if (!commit()) event.preventDefault();
+    else if (!gate.inForm) moveOn(event.currentTarget);
+  }
+
   return (
     <div className="group min-w-0">
       <label htmlFor={id} className={bare ? "sr-only" : "condensed block text-xs text-muted"}>
@@ -82,28 +161,51 @@ export function NumberField(props: Props) {
       </label>
       <div className="flex items-baseline gap-1.5">
         <input
+          ref={input}
           id={id}
           data-path={props.path}
-          inputMode="decimal"
+          inputMode={tyre || system === "imperial" ? "text" : "decimal"}
           autoComplete="off"
           value={text}
           placeholder={props.placeholder ?? (nullable ? "none" : undefined)}
           aria-invalid={problem ? true : undefined}
-          aria-describedby={problem || hint ? `${id}-help` : undefined}
+          aria-describedby={help ? `${id}-help` : undefined}
           className={`figures h-8 rounded-xs border bg-paper px-2 text-right text-figure ${bare ? "w-full min-w-14" : "w-24"} ${problem ? "border-over" : "border-ink"} ${estimate ? "border-dashed" : ""}`}
           onChange={(event) => {
-            setText(event.target.value);
-            const next = read(event.target.value);
-            if (next !== undefined) onPreview?.(next);
+            const typed = event.target.value;
+            setText(typed);
+            setSize(null);
+            gate.retyped();
+            const next = read(typed);
+            const far = typeof next === "number" && usual && farOutside(next, usual);
+            if (next !== undefined && !far) onPreview?.(next);
           }}
           onBlur={commit}
-          onKeyDown={(event) => event.key === "Enter" && commit()}
+          onKeyDown={onKeyDown}
         />
         {!bare && <span className="condensed text-muted">{symbol}</span>}
       </div>
-      {(problem || hint) && (
+      {help && (
         <p id={`${id}-help`} className={`condensed text-xs ${problem ? "text-over" : "text-muted"}`}>
-          {problem ? `▲ ${problem}` : hint}
+          {help}
+        </p>
+      )}
+      {asked && (
+        <p className="condensed flex flex-wrap gap-x-3 text-xs">
+          {asked.answers.map((answer) => (
+            <button
+              key={answer.words}
+              type="button"
+              className="min-h-6 underline underline-offset-2"
+              onClick={() => {
+                keep(answer.value, asked.text);
+                input.current?.focus();
+              }}
+            >
+              {answer.words}
+              <span className="sr-only">: {label}</span>
+            </button>
+          ))}
         </p>
       )}
       {(onMeasure || onLeaveOpen) && (

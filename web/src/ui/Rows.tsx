@@ -22,8 +22,11 @@ type Props<T> = {
   columns: Column<T>[];
   system: System;
   blank: () => T;
+  /** What a new row takes over from the one before it; without it, all. */
+  next?: (last: T) => T;
   onChange: (rows: T[]) => void;
-  refused?: (index: number, name: string) => string | undefined;
+  /** What a cell is called in the data. */
+  path?: (index: number, name: string) => string;
 };
 
 /** A short table that is typed line by line: add, take out, move. */
@@ -34,8 +37,9 @@ export function Rows<T extends object>({
   columns,
   system,
   blank,
+  next = (last) => ({ ...last }),
   onChange,
-  refused,
+  path,
 }: Props<T>) {
   // Rows have no name of their own: each keeps a key for as long as it is in the table.
   const [keys, setKeys] = useState<number[]>(() => rows.map((_, index) => index));
@@ -94,7 +98,7 @@ export function Rows<T extends object>({
                       value={(row[column.name] as number | null | undefined) ?? null}
                       nullable={column.empty !== undefined}
                       placeholder={column.empty}
-                      refused={refused?.(index, column.name)}
+                      path={path?.(index, column.name)}
                       onCommit={(value) => set(index, column.name, value)}
                     />
                   )}
@@ -136,7 +140,7 @@ export function Rows<T extends object>({
         type="button"
         className="mt-2 underline underline-offset-2"
         onClick={() =>
-          change([...rows, rows.length ? { ...(rows[rows.length - 1] as T) } : blank()], [...keyed, fresh()])
+          change([...rows, rows.length ? next(rows[rows.length - 1] as T) : blank()], [...keyed, fresh()])
         }
       >
         Add a {item}

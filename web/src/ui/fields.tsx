@@ -1,6 +1,9 @@
 import { type ChangeEvent, type ReactNode, useEffect, useId, useState } from "react";
+import { moveOn } from "../lib/order";
+import { refusalText } from "../lib/refusals";
+import { useGate } from "./gate";
 
-const box = "h-8 rounded-xs border border-ink bg-paper px-2";
+const frame = "h-8 rounded-xs border border-ink bg-paper px-2";
 
 type BoxAttributes = {
   id: string;
@@ -41,6 +44,8 @@ type TextProps = {
   value: string;
   required?: boolean;
   refused?: string | undefined;
+  /** What it is called in the data: a refusal of the form finds the box by it. */
+  path?: string;
   suggestions?: string[];
   wide?: boolean;
   /** More than one line. */
@@ -52,8 +57,11 @@ type TextProps = {
 
 /** A line of text. */
 export function TextField(props: TextProps) {
-  const { label, value, refused, suggestions, wide, lines, onChange, onCommit, required } = props;
+  const { label, value, suggestions, wide, lines, onChange, onCommit, required } = props;
   const [text, setText] = useState(value);
+  // Words are never held back: only the server refuses them.
+  const gate = useGate({ id: useId(), path: props.path, element: () => null });
+  const refused = props.refused ?? (gate.refusal && refusalText(gate.refusal, "metric", { label }));
   useEffect(() => setText(value), [value]);
   const commit = () => text !== value && onCommit?.(text);
   const common = {
@@ -61,6 +69,7 @@ export function TextField(props: TextProps) {
     required,
     onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
       setText(event.target.value);
+      gate.retyped();
       onChange?.(event.target.value);
     },
     onBlur: commit,
@@ -80,10 +89,14 @@ export function TextField(props: TextProps) {
             <input
               {...attributes}
               {...common}
-              className={`${box} w-full ${refused ? "border-over" : ""}`}
+              className={`${frame} w-full ${refused ? "border-over" : ""}`}
               autoComplete="off"
               list={suggestions ? `${attributes.id}-list` : undefined}
-              onKeyDown={(event) => event.key === "Enter" && commit()}
+              onKeyDown={(event) => {
+                if (event.key !== "Enter") return;
+                commit();
+                if (!gate.inForm) moveOn(event.currentTarget);
+              }}
             />
           )}
           {suggestions && (
@@ -113,7 +126,7 @@ export function SelectField({ label, value, options, bare, onChange }: SelectPro
     <label className="min-w-0">
       <span className={bare ? "sr-only" : "condensed block text-xs text-muted"}>{label}</span>
       <select
-        className={`${box} w-full max-w-full`}
+        className={`${frame} w-full max-w-full`}
         value={value}
         onChange={(event) => onChange(event.target.value)}
       >

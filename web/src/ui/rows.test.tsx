@@ -2,6 +2,8 @@ import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { expect, it, vi } from "vitest";
+import type { Refused } from "../lib/refusals";
+import { Form } from "./Form";
 import { CheckField, SelectField, TextField } from "./fields";
 import { type Column, Rows } from "./Rows";
 
@@ -20,30 +22,31 @@ const columns: Column<Piece>[] = [
   },
 ];
 
-type Refused = (index: number, name: string) => string | undefined;
-type HeldProps = { rows: Piece[]; refused: Refused | undefined; seen: { last: Piece[] } };
+type HeldProps = { rows: Piece[]; refused: Refused | null; seen: { last: Piece[] } };
 
 /** Holds the rows, as a form does. */
 function Held({ rows, refused, seen }: HeldProps) {
   const [held, setHeld] = useState(rows);
   return (
-    <Rows
-      title="Pieces"
-      item="piece"
-      rows={held}
-      columns={columns}
-      system="metric"
-      blank={() => ({ length_m: 100, radius_m: null, gear: "usual" })}
-      refused={refused}
-      onChange={(next) => {
-        seen.last = next;
-        setHeld(next);
-      }}
-    />
+    <Form onSend={() => undefined} refused={refused}>
+      <Rows
+        title="Pieces"
+        item="piece"
+        rows={held}
+        columns={columns}
+        system="metric"
+        blank={() => ({ length_m: 100, radius_m: null, gear: "usual" })}
+        path={(index, name) => `pieces[${index}].${name}`}
+        onChange={(next) => {
+          seen.last = next;
+          setHeld(next);
+        }}
+      />
+    </Form>
   );
 }
 
-function table(rows: Piece[], refused?: Refused) {
+function table(rows: Piece[], refused: Refused | null = null) {
   const seen = { last: rows };
   render(<Held rows={rows} refused={refused} seen={seen} />);
   return seen;
@@ -92,12 +95,15 @@ it("keeps what was typed wrongly in a line while another line moves past it", as
   expect(box("Length, piece 2").getAttribute("aria-invalid")).toBe("true");
 });
 
-it("says in its own cell what the server refused", () => {
-  table(two(), (index, name) => (index === 1 && name === "radius_m" ? "a number > 1" : undefined));
+it("says in its own cell what the server refused, in its unit, until it is typed again", async () => {
+  const entry = { field: "pieces[1].radius_m", value: "0.5", allowed: "a number > 1", least: 1, above: true };
+  table(two(), { detail: "a value is not allowed", fields: [entry] });
   const row = screen.getAllByRole("row")[2];
   if (!row) throw new Error("the second line is missing");
-  expect(within(row).getByText("▲ a number > 1")).toBeTruthy();
+  expect(within(row).getByText("▲ Radius, piece 2: more than 1 m")).toBeTruthy();
   expect(screen.getAllByText(/▲/)).toHaveLength(1);
+  await userEvent.type(box("Radius, piece 2"), "0");
+  expect(screen.queryByText(/▲/)).toBeNull();
 });
 
 it("commits a text once, on leaving it or on Enter, and only when it has changed", async () => {

@@ -8,6 +8,7 @@ from typing import Any
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue import models
 from thermaxis.core import records
+from thermaxis.core.checked import less_than
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.fluid import altitude_drop, boiling_point, takes_water
 from thermaxis.core.planning.choice.own_friction import OwnFriction, own_friction
@@ -93,8 +94,7 @@ def check_row(table: str, values: Mapping[str, Any]) -> None:
         if values["vane_shape"] == "directional" and not (values["gap_m"] > 0 and values["vanes"] > 0):
             raise FieldError("vane_shape", "directional", "straight for a rotor without vanes")
         if values["discard_thickness_m"] >= values["thickness_m"]:
-            least = f"less than thickness_m {values['thickness_m']:g}"
-            raise FieldError("discard_thickness_m", values["discard_thickness_m"], least)
+            raise less_than("discard_thickness_m", values["discard_thickness_m"], "thickness_m", values["thickness_m"])
     elif table == "fluids" and values["wet_C"] >= values["dry_C"]:
         raise FieldError("wet_C", values["wet_C"], f"less than dry_C {values['dry_C']:g}")
 

@@ -15,7 +15,7 @@ from thermaxis.apps.fitted.parts import AXLES, DISCARD, Parts, pads_on, rotors_o
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage import querysets
 from thermaxis.apps.garage.models import Machine
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.results import Remark
 
@@ -128,7 +128,7 @@ def machine_of(scope: Scope, machine_id: int) -> Machine:
 def check_fluid_age(months: float | None) -> float:
     """How old fluid may be said to be. FieldError."""
     if months is None or not 0 <= months <= OLDEST_FLUID_MONTHS:
-        raise FieldError(FLUID_AGE, months, f"a number >= 0 and <= {OLDEST_FLUID_MONTHS:g}")
+        raise FieldError.outside(FLUID_AGE, months, Bounds(least=0, most=OLDEST_FLUID_MONTHS))
     return months
 
 

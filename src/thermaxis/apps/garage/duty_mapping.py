@@ -19,7 +19,7 @@ from thermaxis.apps.garage.mapping import (
     vehicle_record,
 )
 from thermaxis.core import records
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.planning.duty.duties import (
     Part,
     Section,
@@ -349,9 +349,9 @@ def plan_from(
 def _conditions_from(fields: dict[str, Any]) -> Conditions:
     duct, air = fields["duct_factor"], fields["air_C"]
     if not 0.1 <= duct <= 10:
-        raise FieldError("duct_factor", duct, "a number >= 0.1 and <= 10")
+        raise FieldError.outside("duct_factor", duct, Bounds(least=0.1, most=10))
     if air is not None and not -60 <= air <= 70:
-        raise FieldError("air_C", air, "a number >= -60 and <= 70 or null")
+        raise FieldError.outside("air_C", air, Bounds(least=-60, most=70), " or null")
     return Conditions(**fields)
 
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from thermaxis.apps.garage import models
 from thermaxis.core import records
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.planning.duty.lap import Powertrain
 from thermaxis.core.planning.machine.classes import estimates
@@ -165,7 +165,7 @@ def check(machine: models.Machine) -> None:
             for name, most in (("rim_radius_m", 0.5), ("caliper_reach_m", 0.2)):
                 room = getattr(axle, name)
                 if room is not None and not 0 < room <= most:
-                    raise FieldError(name, room, f"a number > 0 and <= {most} or null")
+                    raise FieldError.outside(name, room, Bounds(least=0, above=True, most=most), " or null")
 
 
 def _any_parts() -> tuple[records.Rotor, records.Pad]:
@@ -228,7 +228,7 @@ def environment_record(machine: models.Machine, conditions: Conditions = AS_IT_S
     air = machine.air_C if conditions.air_C is None else conditions.air_C
     with under("environment"):
         if altitude is None or not -450 <= altitude <= 6000:
-            raise FieldError("altitude_m", altitude, "a number >= -450 and <= 6000")
+            raise FieldError.outside("altitude_m", altitude, Bounds(least=-450, most=6000))
         return records.Environment(air_C=air, pressure_Pa=standard_pressure(altitude))
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from thermaxis.core.said import Sentence
 
 # Doubts.
+MEASURED_BEFORE = Sentence("as measured on {day}")
+DAY_FROM = Sentence("a day from {first} to today")
 NOT_A_LENGTH = Sentence("a number from 0 to {most:thickness}")
 DISCARD_SCRAPS = Sentence("{read:reading} would make a rotor of {new:reading} scrap. Is it read in the hat?")
 DISCARD_FAR_BELOW = Sentence("{read:reading} is far below the rotor's {new:reading}. Is it read in the hat?")

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { Button, Failure, StageTitle } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { Labelled, SelectField } from "../../ui/fields";
@@ -41,6 +42,7 @@ export function Account() {
   const [typed, setTyped] = useState(empty);
   const [differ, setDiffer] = useState(false);
   const set = (part: Partial<typeof empty>) => setTyped({ ...typed, ...part });
+  const whole = useRefused(change.error);
   const problem = change.error instanceof ProblemError ? change.error.problem : null;
   const refused = (field: string) => problem?.fields.find((entry) => entry.field === field)?.allowed;
   const send = () => {
@@ -72,7 +74,7 @@ export function Account() {
         className="max-w-xs space-y-3"
         onSend={send}
         label="Change the password"
-        failed={change.error && !problem?.fields.length && problemText(change.error)}
+        refused={problem?.fields.length ? null : whole}
       >
         <PasswordBox
           label="Present password"

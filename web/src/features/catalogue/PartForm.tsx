@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { ProblemError, problemText, type Schemas } from "../../api/client";
+import { problemText, type Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { Button, Failure, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { Form } from "../../ui/Form";
@@ -44,14 +45,10 @@ type TypedProps = { part: OpenPart; start: Schemas["PartText"]; onClose: () => v
 function Typed({ part, start, onClose }: TypedProps) {
   const keep = useKeepPart();
   const [cells, setCells] = useState(start.cells);
-  const refused = (field: string) =>
-    keep.error instanceof ProblemError
-      ? keep.error.problem.fields.find((entry) => entry.field === `cells.${field}`)?.allowed
-      : undefined;
-  const named = start.columns.some((column) => refused(column.field));
   const set = (field: string, value: string) => setCells((before) => ({ ...before, [field]: value }));
   return (
     <Form
+      refused={useRefused(keep.error)}
       onSend={() => {
         keep.mutate({ table: part.table, cells, before: part.key }, { onSuccess: onClose });
       }}
@@ -80,13 +77,12 @@ function Typed({ part, start, onClose }: TypedProps) {
               value={value}
               wide={long(column)}
               {...(long(column) ? { lines: 3 } : {})}
-              refused={refused(column.field)}
+              path={`cells.${column.field}`}
               onChange={(text) => set(column.field, text)}
             />
           );
         })}
       </div>
-      {keep.error && !named && <Failure text={problemText(keep.error)} />}
       <div className="mt-4 flex gap-3">
         <Button type="submit" primary disabled={keep.isPending}>
           {part.name ? "Keep the change" : "Add it"}

@@ -42,7 +42,7 @@ it("names the cell that is not allowed, keeps what was typed, and closes once it
   await userEvent.clear(box);
   await userEvent.type(box, "hot");
   await userEvent.click(screen.getByRole("button", { name: "Keep the change" }));
-  expect(await screen.findByText("▲ a number from 100 to 400")).toBeTruthy();
+  expect(await screen.findByText("▲ Dry boiling point, °C: a number from 100 to 400")).toBeTruthy();
   expect(box.value).toBe("hot");
   expect(onClose).not.toHaveBeenCalled();
   await userEvent.clear(box);

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
@@ -23,13 +24,14 @@ export function KeepForm({ machineId, keys, names, weights, mixed, duty }: FormP
   const whatIf = useSettledWhatIf(machineId);
   const [title, setTitle] = useState("");
   const [note, setNote] = useState("");
+  const refused = useRefused(keep.error);
   if (keys.length === 0) return null;
   const usual = `Shortlist for ${duty}`.slice(0, 120);
   return (
     <Form
       className="mt-5 border-t border-hairline pt-3"
       label="Keep a shortlist"
-      failed={keep.error && problemText(keep.error)}
+      refused={refused}
       onSend={() => {
         keep.mutate({ ...whatIf, keys, weights, mixed, title: title.trim() || usual, note });
       }}

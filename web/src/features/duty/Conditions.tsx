@@ -7,12 +7,11 @@ import type { Body } from "./drafts";
 type Props = {
   body: Body;
   set: (change: Partial<Body>) => void;
-  refused: (path: string) => string | undefined;
   machine: Schemas["MachineOut"] | undefined;
 };
 
 /** What differs from the machine's own numbers on this duty, and the time after it. */
-export function Conditions({ body, set, refused, machine }: Props) {
+export function Conditions({ body, set, machine }: Props) {
   const { system, figure } = useUnits();
   const conditions = body.conditions;
   const change = (part: Partial<Body["conditions"]>) => set({ conditions: { ...conditions, ...part } });
@@ -32,7 +31,7 @@ export function Conditions({ body, set, refused, machine }: Props) {
           nullable
           placeholder={figure(values["environment.air_C"] ?? 20, "temperature")}
           hint="empty: the machine's own"
-          refused={refused("conditions.air_C") ?? refused("environment.air_C")}
+          path="conditions.air_C"
           onCommit={(air_C) => change({ air_C })}
         />
         <NumberField
@@ -43,7 +42,7 @@ export function Conditions({ body, set, refused, machine }: Props) {
           nullable
           placeholder={figure(values["environment.altitude_m"] ?? 0, "altitude")}
           hint="empty: the machine's own"
-          refused={refused("environment.altitude_m")}
+          path="conditions.altitude_m"
           onCommit={(altitude_m) => change({ altitude_m })}
         />
         <NumberField
@@ -52,7 +51,7 @@ export function Conditions({ body, set, refused, machine }: Props) {
           system={system}
           value={conditions.duct_factor}
           hint="1 as it stands; 1.3 to 1.6 with ducts on"
-          refused={refused("conditions.duct_factor")}
+          path="conditions.duct_factor"
           onCommit={(value) => value !== null && change({ duct_factor: value })}
         />
         {soak && (
@@ -62,7 +61,7 @@ export function Conditions({ body, set, refused, machine }: Props) {
             system={system}
             value={body.then_s}
             hint="the hot soak: when fluid boils"
-            refused={refused("then_s")}
+            path="then_s"
             onCommit={(value) => value !== null && set({ then_s: value })}
           />
         )}

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from "react";
-import { ProblemError, problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useUnits } from "../../lib/settings";
-import { Button, Failure, Figure, StateWord, Working } from "../../ui/basics";
+import { Button, Figure, StateWord, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
@@ -36,14 +36,12 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
     head.current?.focus({ preventScroll: true });
     head.current?.scrollIntoView({ block: "start" });
   }, []);
-  const error = save.error ?? drive.error;
-  const problem = error instanceof ProblemError ? error.problem : null;
-  const refused = (path: string) => problem?.fields.find((entry) => entry.field === path)?.allowed;
   const way = wayKm(body, drive.data?.lap_km ?? null);
   return (
     <Form
       label={duty_id === null ? "A new duty" : "Change the duty"}
       className="min-w-0"
+      refused={useRefused(save.error ?? drive.error)}
       onSend={() => {
         save.mutate(
           { duty_id, body: { ...body, name: body.name.trim() } },
@@ -64,15 +62,10 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
           label="Name of the duty"
           value={body.name}
           required
-          refused={refused("name")}
+          path="name"
           onChange={(name) => set({ name })}
         />
-        <TextField
-          label="Note"
-          value={body.note}
-          refused={refused("note")}
-          onChange={(note) => set({ note })}
-        />
+        <TextField label="Note" value={body.note} path="note" onChange={(note) => set({ note })} />
         <SelectField
           label="Kind of use"
           value={body.use}
@@ -85,7 +78,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
           quantity="count"
           system={units.system}
           value={body.events_per_month}
-          refused={refused("events_per_month")}
+          path="events_per_month"
           onCommit={(value) => value !== null && set({ events_per_month: value })}
         />
         <NumberField
@@ -98,16 +91,15 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
               ? "the way there and back too"
               : `${units.withUnit(way, "distance", 1)} of it on the duty`
           }
-          refused={refused("event_km")}
+          path="event_km"
           onCommit={(value) => value !== null && set({ event_km: value })}
         />
       </div>
       <div className="mt-4 border-t border-ink pt-2">
-        <KindForm body={body} set={set} refused={refused} duties={duties} dutyId={duty_id} />
+        <KindForm body={body} set={set} duties={duties} dutyId={duty_id} />
       </div>
-      <Conditions body={body} set={set} refused={refused} machine={machine} />
+      <Conditions body={body} set={set} machine={machine} />
       <div className="mt-4 border-t border-ink pt-3" aria-busy={drive.isFetching}>
-        {drive.error && <StateWord state="over">{problemText(drive.error)}</StateWord>}
         {drive.isPending && !drive.error && <Working>Driving it…</Working>}
         {drive.data && !drive.error && (
           <>
@@ -144,7 +136,6 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
           </>
         )}
       </div>
-      {save.error && <Failure text={problemText(save.error)} />}
       <div className="mt-3 flex flex-wrap gap-3">
         <Button type="submit" primary disabled={!body.name.trim() || save.isPending}>
           {duty_id === null ? "Keep this duty" : "Save the change"}

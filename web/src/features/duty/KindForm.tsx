@@ -35,7 +35,7 @@ const stopColumns: Column<Schemas["StopIO"]>[] = [
 
 /** The numbers of one kind of duty. */
 export function KindForm(props: Props) {
-  const { body, set, refused } = props;
+  const { body, set } = props;
   const { system } = useUnits();
   const number = (
     label: string,
@@ -51,13 +51,13 @@ export function KindForm(props: Props) {
       system={system}
       value={value}
       hint={hint}
-      refused={refused(path)}
+      path={path}
       onCommit={(typed) => typed !== null && commit(typed)}
     />
   );
   switch (body.kind) {
     case "session":
-      return <SessionForm body={body} set={set} refused={refused} />;
+      return <SessionForm body={body} set={set} />;
     case "descent":
       return (
         <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
@@ -95,7 +95,7 @@ export function KindForm(props: Props) {
             system={system}
             blank={blankSection}
             onChange={(sections) => set({ sections })}
-            refused={(index, name) => refused(`sections[${index}].${name}`)}
+            path={(index, name) => `sections[${index}].${name}`}
           />
         </>
       );
@@ -110,7 +110,7 @@ export function KindForm(props: Props) {
             system={system}
             blank={blankStop}
             onChange={(stops) => set({ stops })}
-            refused={(index, name) => refused(`stops[${index}].${name}`)}
+            path={(index, name) => `stops[${index}].${name}`}
           />
           <div className="mt-3 grid grid-cols-2 gap-x-4 sm:grid-cols-4">
             {number(
@@ -156,7 +156,7 @@ export function KindForm(props: Props) {
 
 type PartRow = Omit<Schemas["PartIO"], "duty_id"> & { duty_id: string };
 
-function DayForm({ body, set, refused, duties, dutyId }: Props) {
+function DayForm({ body, set, duties, dutyId }: Props) {
   const { system } = useUnits();
   const options = duties
     .filter((row) => row.kind !== "day" && row.id !== dutyId)
@@ -189,9 +189,7 @@ function DayForm({ body, set, refused, duties, dutyId }: Props) {
             })),
           })
         }
-        refused={(index, name) =>
-          refused(`parts[${index}].${name}`) ?? (index === 0 ? refused("parts") : undefined)
-        }
+        path={(index, name) => `parts[${index}].${name}`}
       />
     </>
   );

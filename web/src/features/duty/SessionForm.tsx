@@ -1,8 +1,10 @@
 import { useState } from "react";
-import { ProblemError, problemText, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { CircuitStrip } from "../../charts/CircuitStrip";
 import { useUnits } from "../../lib/settings";
-import { Button, Failure } from "../../ui/basics";
+import { Button } from "../../ui/basics";
+import { FormPart } from "../../ui/Form";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
@@ -29,8 +31,11 @@ const twoCorners: Schemas["ElementIO"][] = [
   { length_m: 90, radius_m: 35, grade: 0 },
 ];
 
+/** What follows a piece: a straight, whatever stood before; a bend is typed, never copied. */
+export const nextPiece = (last: Schemas["ElementIO"]): Schemas["ElementIO"] => ({ ...last, radius_m: null });
+
 /** Laps of a circuit, or runs up a hill or through a course. */
-export function SessionForm({ body, set, refused }: FormProps) {
+export function SessionForm({ body, set }: FormProps) {
   const { system } = useUnits();
   const circuits = useCircuits().data ?? [];
   const chosen = circuits.find((row) => row.id === body.circuit_id);
@@ -100,7 +105,6 @@ export function SessionForm({ body, set, refused }: FormProps) {
           />
         )}
       </div>
-      {refused("circuit_id") && <p className="text-over">▲ {refused("circuit_id")}</p>}
       {chosen && drawing === null && <CircuitStrip elements={chosen.elements} closed={chosen.closed} />}
       {drawing === null ? (
         <div className="mt-2 flex gap-3">
@@ -128,47 +132,51 @@ function CircuitForm({ circuit, onDone }: CircuitProps) {
   const [name, setName] = useState(circuit?.name ?? "");
   const [closed, setClosed] = useState(circuit?.closed ?? true);
   const [elements, setElements] = useState<Schemas["ElementIO"][]>(circuit?.elements ?? twoCorners);
-  const refused = save.error instanceof ProblemError ? save.error.problem.fields : [];
-  const saying = (path: string) => refused.find((entry) => entry.field === path)?.allowed;
   const metres = elements.reduce((sum, element) => sum + element.length_m, 0);
   return (
-    <fieldset className="mt-3 border border-hairline p-3">
-      <legend className="px-1 font-semibold">{circuit ? `Change ${circuit.name}` : "A new circuit"}</legend>
-      <CircuitStrip elements={elements} closed={closed} />
-      <div className="mb-2 flex flex-wrap items-end gap-4">
-        <div className="w-56">
-          <TextField label="Name of the circuit" value={name} refused={saying("name")} onChange={setName} />
-        </div>
-        <CheckField checked={closed} onChange={setClosed}>
-          A lap that ends where it starts
-        </CheckField>
-        <span className="condensed text-muted">{withUnit(metres / 1000, "distance", 2)}</span>
-      </div>
-      <Rows
-        title="Straights and corners"
-        item="piece"
-        rows={elements}
-        columns={columns}
-        system={system}
-        blank={() => ({ length_m: 200, radius_m: null, grade: 0 })}
-        onChange={setElements}
-        refused={(index, part) => saying(`elements[${index}].${part}`)}
-      />
-      {save.error && <Failure text={problemText(save.error)} />}
-      <div className="mt-3 flex gap-3">
-        <Button
-          disabled={!name.trim() || save.isPending}
-          onClick={() =>
-            save.mutate(
-              { circuit_id: circuit?.id ?? null, body: { name: name.trim(), closed, elements } },
-              { onSuccess: (kept) => onDone(kept.id) },
-            )
-          }
-        >
-          Keep the circuit
-        </Button>
-        <Button onClick={() => onDone(null)}>Leave it as it was</Button>
-      </div>
-    </fieldset>
+    <FormPart
+      refused={useRefused(save.error)}
+      onSend={() =>
+        save.mutate(
+          { circuit_id: circuit?.id ?? null, body: { name: name.trim(), closed, elements } },
+          { onSuccess: (kept) => onDone(kept.id) },
+        )
+      }
+    >
+      {(send) => (
+        <fieldset className="mt-3 border border-hairline p-3">
+          <legend className="px-1 font-semibold">
+            {circuit ? `Change ${circuit.name}` : "A new circuit"}
+          </legend>
+          <CircuitStrip elements={elements} closed={closed} />
+          <div className="mb-2 flex flex-wrap items-end gap-4">
+            <div className="w-56">
+              <TextField label="Name of the circuit" value={name} path="name" onChange={setName} />
+            </div>
+            <CheckField checked={closed} onChange={setClosed}>
+              A lap that ends where it starts
+            </CheckField>
+            <span className="condensed text-muted">{withUnit(metres / 1000, "distance", 2)}</span>
+          </div>
+          <Rows
+            title="Straights and corners"
+            item="piece"
+            rows={elements}
+            columns={columns}
+            system={system}
+            blank={() => ({ length_m: 200, radius_m: null, grade: 0 })}
+            next={nextPiece}
+            onChange={setElements}
+            path={(index, part) => `elements[${index}].${part}`}
+          />
+          <div className="mt-3 flex gap-3">
+            <Button disabled={!name.trim() || save.isPending} onClick={send}>
+              Keep the circuit
+            </Button>
+            <Button onClick={() => onDone(null)}>Leave it as it was</Button>
+          </div>
+        </fieldset>
+      )}
+    </FormPart>
   );
 }

@@ -5,11 +5,10 @@ export type Body = Schemas["DutyIn"];
 export type Kind = Body["kind"];
 export type Draft = { duty_id: number | null; body: Body };
 
-/** What every form of a duty is given: the duty, the way to change it, and what the server refused. */
+/** What every form of a duty is given: the duty, and the way to change it. */
 export type FormProps = {
   body: Body;
   set: (change: Partial<Body>) => void;
-  refused: (path: string) => string | undefined;
 };
 
 export const kindWords: Record<Kind, string> = {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, todayIso } from "../../lib/text";
@@ -215,10 +216,11 @@ function Start({ machineId, onOpen }: ListProps) {
   const [km, setKm] = useState<number | null>(null);
   const odometer = machine.data?.odometer_km;
   useEffect(() => setKm(odometer ?? null), [odometer]);
+  const refused = useRefused(start.error);
   if (!machine.data) return null;
   return (
     <Form
-      failed={start.error && problemText(start.error)}
+      refused={refused}
       label="Start an inspection"
       className="flex flex-wrap items-end gap-4"
       onSend={() => {

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord } from "../../ui/basics";
@@ -62,7 +63,7 @@ function Change({ machineId }: { machineId: number }) {
     <Form
       label="Say which hoses are on"
       className="mt-2 flex flex-wrap items-end gap-3"
-      failed={fit.error && problemText(fit.error)}
+      refused={useRefused(fit.error)}
       onSend={() => {
         if (age !== null) fit.mutate({ axle, kind, age_months: age });
       }}
@@ -85,6 +86,7 @@ function Change({ machineId }: { machineId: number }) {
       <div className="w-36">
         <NumberField
           label="How old they are"
+          path="age_months"
           quantity="months"
           value={age}
           system={system}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { ProblemError, problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
 import { todayIso } from "../../lib/text";
 import { Button, GroupTitle } from "../../ui/basics";
@@ -20,12 +20,9 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
   const [on, setOn] = useState(() => todayIso());
   // A kept measurement empties the form; a refused one leaves every field as typed.
   const [round, setRound] = useState(0);
-  const problem = measure.error instanceof ProblemError ? measure.error.problem : null;
-  const refused = (name: string) => problem?.fields.find((entry) => entry.field.endsWith(name))?.allowed;
-  const known = problem?.fields.some((entry) => /thickness_m|odometer_km/.test(entry.field));
   return (
     <Form
-      failed={measure.error && !known && problemText(measure.error)}
+      refused={useRefused(measure.error)}
       onSend={() => {
         if (thickness === null || odometer === null) return;
         measure.mutate(
@@ -62,7 +59,7 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
           value={null}
           system={system}
           hint="backing plate not counted"
-          refused={refused("thickness_m")}
+          path="thickness_m"
           nullable
           onPreview={setThickness}
           onCommit={setThickness}
@@ -72,13 +69,13 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
           quantity="distance"
           value={odometer_km}
           system={system}
-          refused={refused("odometer_km")}
+          path="odometer_km"
           onPreview={setOdometer}
           onCommit={setOdometer}
         />
       </div>
       <div className="mt-2">
-        <DateField label="Measured on" value={on} required onChange={setOn} />
+        <DateField path="measured_on" label="Measured on" value={on} required onChange={setOn} />
       </div>
       <Button
         primary

@@ -1,5 +1,6 @@
 import { useNavigate } from "react-router";
-import { ProblemError, problemText } from "../../api/client";
+import { problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
@@ -8,9 +9,20 @@ import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useDuties } from "../duty/queries";
 import { useMachines } from "../workshop/queries";
-import { aboutText, type Draft, draftStore, emptyDraft, fieldsFor, rough, typedOnly } from "./adding";
+import {
+  aboutText,
+  type Draft,
+  draftStore,
+  emptyDraft,
+  fieldsFor,
+  rough,
+  typedOnly,
+  usualOf,
+} from "./adding";
 import { type Field, groups } from "./fields";
 import { useAddMachine, useClassEstimates, useClasses } from "./queries";
+
+const nothing = {};
 
 /** A machine from what is known of it: every box may stay empty, and says what will stand in its place. */
 export function AddMachine() {
@@ -25,10 +37,9 @@ export function AddMachine() {
   const add = useAddMachine();
   const navigate = useNavigate();
   const estimates = found.data ?? {};
-  const refused = add.error instanceof ProblemError ? add.error.problem.fields : [];
-  const saying = (path: string) => refused.find((entry) => entry.field === path)?.allowed;
-  const named = new Set(["name", "owner", ...groups.flatMap((g) => g.fields.map((field) => field.path))]);
-  const elsewhere = add.error && !refused.some((entry) => named.has(entry.field));
+  const plain = useClassEstimates(draft.vehicle_class, nothing).data ?? {};
+  const refused = useRefused(add.error);
+  const ofClass = classes.data?.find((entry) => entry.name === draft.vehicle_class)?.label ?? "";
   const owners = [...new Set((machines.data ?? []).map((row) => row.owner))];
   const open = fieldsFor(estimates, draft.known).filter((field) => !(field.path in known)).length;
 
@@ -54,11 +65,7 @@ export function AddMachine() {
   if (classes.error) return <Failure text={problemText(classes.error)} retry={() => classes.refetch()} />;
   if (!classes.data) return <Working>Fetching the classes…</Working>;
   return (
-    <Form
-      onSend={() => {
-        save();
-      }}
-    >
+    <Form onSend={save} refused={refused}>
       <StageTitle
         title="Add a machine"
         note="Type what you know, in any unit. Whatever you leave open is estimated from its class, marked, and can be measured later."
@@ -68,14 +75,14 @@ export function AddMachine() {
           label="What it is called"
           value={draft.name}
           required
-          refused={saying("name")}
+          path="name"
           onChange={(name) => set({ name })}
         />
         <TextField
           label="Owner"
           value={draft.owner}
           required
-          refused={saying("owner")}
+          path="owner"
           suggestions={owners}
           onChange={(owner) => set({ owner })}
         />
@@ -113,7 +120,9 @@ export function AddMachine() {
               value={draft.known[field.path] ?? null}
               placeholder={guess === null ? "open" : rough(guess, field, system)}
               hint={field.path in known ? undefined : about || field.how}
-              refused={saying(field.path)}
+              path={field.path}
+              tyre={field.tyre}
+              usual={usualOf(field, plain[field.path], ofClass)}
               onCommit={(value) => set({ known: { ...draftStore.get().known, [field.path]: value } })}
             />
           );
@@ -149,7 +158,6 @@ export function AddMachine() {
             : `${Object.keys(known).length} numbers known, ${open} estimated.`}
         </span>
       </div>
-      {add.error && (elsewhere || refused.length > 0) && <Failure text={problemText(add.error)} />}
       <Caution>
         Estimates support a first look; they certify nothing. Measure what moves the answer before you buy
         parts by it.

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { isClash, type Problem, ProblemError, problemText, type Schemas } from "../../api/client";
 import { useProgress } from "../../api/work";
+import { otherText, refusalText } from "../../lib/refusals";
 import { useMachineId } from "../../lib/route";
 import { useSeen } from "../../lib/seen";
 import { useUnits } from "../../lib/settings";
@@ -13,6 +14,7 @@ import { NumberField } from "../../ui/NumberField";
 import { Progress } from "../../ui/Progress";
 import { useCalibrations } from "../duty/queries";
 import { About } from "./About";
+import { usualOf } from "./adding";
 import { type Field, fieldOf, type Group, groups, isPart } from "./fields";
 import { Live } from "./Live";
 import { Masses } from "./Masses";
@@ -22,6 +24,8 @@ import {
   type Numbers,
   useChangeMachine,
   useChangeParts,
+  useClassEstimates,
+  useClasses,
   useLeaveOpen,
   useMachine,
   useMoves,
@@ -115,10 +119,16 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   const saving = [change, changeParts, leaveOpen];
   const error = saving.find((mutation) => mutation.error)?.error ?? null;
   const refused = error instanceof ProblemError ? error.problem : null;
-  const elsewhere = refused && !refused.fields.some((entry) => fieldOf(entry.field)) ? refused.detail : null;
+  // What was sent last: what it did to another field is said at it.
+  const [sent, setSent] = useState(new Set<string>());
+  const told = refused && refused.fields.length > 0 && [...sent].some((path) => fieldOf(path));
+  const elsewhere = refused && !told ? problemText(error) : null;
+  const plain = useClassEstimates(machine.vehicle_class || null, nothing).data ?? {};
+  const ofClass = useClasses().data?.find((entry) => entry.name === machine.vehicle_class)?.label ?? "";
 
   function commit(path: string, value: number | null) {
     for (const mutation of saving) mutation.reset();
+    setSent(new Set([path]));
     const done = () => onDraft(({ [path]: _, ...rest }) => rest);
     if (!isPart(path)) {
       const [seen, then] = numberSeen(path, value, done);
@@ -150,7 +160,9 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
         nullable={field.nullable ?? false}
         value={numbers[field.path] ?? null}
         estimate={estimate}
-        refused={refused ? notSaved(refused, field, system) : undefined}
+        refused={refused ? notSaved(refused, field, sent, system) : undefined}
+        tyre={field.tyre}
+        usual={usualOf(field, plain[field.path], ofClass)}
         onPreview={
           isPart(field.path)
             ? undefined
@@ -232,6 +244,7 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
           for (const [path, value] of Object.entries(changes)) if (isPart(path)) commit(path, value);
           const own = Object.entries(changes).filter(([path]) => !isPart(path));
           // Worked out from what was just measured: it holds whatever stood there before.
+          setSent(new Set(own.map(([path]) => path)));
           if (own.length) change.mutate({ changes: Object.fromEntries(own), seen: {} });
         }}
         onClose={() => setMeasuring(null)}
@@ -240,11 +253,21 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
   );
 }
 
+const nothing = {};
+
 /** Why a field was not saved, in the reader's units. */
-function notSaved(problem: Problem, field: Field, system: System): string | undefined {
+function notSaved(problem: Problem, field: Field, sent: Set<string>, system: System): string | undefined {
   const entry = problem.fields.find(({ field: path }) => path === field.path);
+  if (!isClash(problem)) {
+    // A rule between two fields is said at the one that was typed, wherever the other is folded away.
+    if (sent.has(field.path) && !entry && problem.fields.every(({ field: path }) => !sent.has(path)))
+      return problem.fields
+        .map((other) => `Not saved: ${otherText(other, system, fieldOf(other.field))}`)
+        .join("; ");
+    if (!entry || !sent.has(field.path)) return undefined;
+    return `Not saved: ${refusalText(entry, system, { label: field.label, quantity: field.quantity })}`;
+  }
   if (!entry) return undefined;
-  if (!isClash(problem)) return `Not saved: ${entry.allowed}`;
   const words = (text: string) =>
     text === "None" ? "none" : withUnit(Number(text), field.quantity, system, undefined);
   return `Not saved: somebody else has set it to ${words(entry.allowed)} meanwhile, yours was ${words(entry.value)}.`;

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { ProblemError, problemText, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
-import { Button, StateWord } from "../../ui/basics";
+import { Button } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
@@ -65,11 +66,9 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
     setRows((before) => before.map((row) => (row.key === key ? { ...row, ...change } : row)));
   const sum = together(rows);
   const complete = rows.every((row) => row.name.trim() && row.mass_kg !== null && row.front_share !== null);
-  const refused = save.error instanceof ProblemError ? save.error.problem.fields : [];
-  const saying = (index: number, name: string) =>
-    refused.find((entry) => entry.field === `masses[${index}].${name}`)?.allowed;
   return (
     <Form
+      refused={useRefused(save.error)}
       onSend={() => {
         if (!complete) return;
         save.mutate(
@@ -104,7 +103,7 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
                 value={row.mass_kg}
                 nullable
                 placeholder=""
-                refused={saying(index, "mass_kg")}
+                path={`masses[${index}].mass_kg`}
                 onPreview={(mass_kg) => set(row.key, { mass_kg })}
                 onCommit={(mass_kg) => set(row.key, { mass_kg })}
               />
@@ -118,7 +117,7 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
                 value={row.front_share}
                 nullable
                 placeholder=""
-                refused={saying(index, "front_share")}
+                path={`masses[${index}].front_share`}
                 onCommit={(front_share) => set(row.key, { front_share })}
               />
             </Cell>
@@ -131,7 +130,7 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
                 value={row.height_m}
                 nullable
                 placeholder="open"
-                refused={saying(index, "height_m")}
+                path={`masses[${index}].height_m`}
                 onCommit={(height_m) => set(row.key, { height_m })}
               />
             </Cell>
@@ -173,7 +172,6 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
           ? `Together ${units.withUnit(sum.mass_kg, "mass")}, ${(100 * sum.front).toFixed(1)} % on the front.`
           : "Nothing to add up yet."}
       </p>
-      {save.error && <StateWord state="over">{problemText(save.error)}</StateWord>}
       <Button type="submit" primary className="mt-2" disabled={!complete || save.isPending}>
         Use this sum
       </Button>

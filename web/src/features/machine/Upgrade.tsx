@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
-import { parse } from "../../lib/units";
 import { Button, Failure, StateWord, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
@@ -135,26 +135,28 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
   const { system } = useUnits();
   const currency = useSession().data?.currency ?? "";
   const [name, setName] = useState("");
-  const [costs, setCosts] = useState("");
-  const price = costs.trim() ? parse(costs, "count", system) : null;
+  const [price, setPrice] = useState<number | null>(null);
   return (
     <Form
-      failed={keep.error && problemText(keep.error)}
+      refused={useRefused(keep.error)}
       className="mt-3 flex flex-wrap items-start gap-3"
       onSend={() => {
-        if (price && !price.ok) return;
-        keep.mutate({ name: name.trim(), changes, price: price?.value }, { onSuccess: onKept });
+        keep.mutate({ name: name.trim(), changes, price: price ?? undefined }, { onSuccess: onKept });
       }}
     >
       <div className="w-56">
         <TextField label="Name of this set-up" value={name} onChange={setName} />
       </div>
       <div className="w-48">
-        <TextField
+        <NumberField
           label={`What it costs, pads apart, ${currency}`}
-          value={costs}
-          refused={price && !price.ok ? "a number, or empty where nobody knows" : undefined}
-          onChange={setCosts}
+          path="price"
+          quantity="price"
+          system={system}
+          value={price}
+          nullable
+          placeholder="not known"
+          onCommit={setPrice}
         />
       </div>
       <Button type="submit" className="mt-3.5" disabled={!name.trim() || keep.isPending}>

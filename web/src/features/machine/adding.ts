@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { createDraft } from "../../lib/store";
 import { figure, type System, unitOf } from "../../lib/units";
+import type { Usual } from "../../ui/NumberField";
 import { allFields, type Field } from "./fields";
 import type { Numbers } from "./queries";
 
@@ -45,6 +46,22 @@ const extra = new Set([
   "trailer.hitch_height_m",
   "trailer.hitch_overhang_m",
 ]);
+
+/** What a class has of a number: outside half or twice of it a slip is likelier. */
+export function usualOf(
+  field: Field,
+  estimate: Schemas["EstimateOut"] | undefined,
+  of: string,
+): Usual | undefined {
+  if (estimate?.low === null || estimate?.high === null || !estimate) return undefined;
+  // Where a class has one value for all, nobody knows how far others go.
+  return estimate.low < estimate.high && askable.test(field.path)
+    ? { low: estimate.low, high: estimate.high, of }
+    : undefined;
+}
+
+// Sizes and masses of a machine; how it is driven and cooled is anybody's own.
+const askable = /_(kg|m|m2|N|W|mps)$|pedal_ratio$|booster_gain$/;
 
 /** "by its class 3.8 to 5.2" in the user's units; empty where the class has no spread. */
 export function aboutText(

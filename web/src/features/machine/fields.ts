@@ -9,9 +9,11 @@ export type Field = {
   nullable?: boolean;
   /** Seldom known: shown on demand. */
   more?: boolean;
+  /** The size on a tyre's wall says it too. */
+  tyre?: boolean;
 };
 
-type Extra = "nullable" | "more";
+type Extra = "nullable" | "more" | "tyre";
 const f = (path: string, label: string, quantity: Quantity, how: string, ...extra: Extra[]): Field => ({
   path,
   label,
@@ -19,6 +21,7 @@ const f = (path: string, label: string, quantity: Quantity, how: string, ...extr
   how,
   nullable: extra.includes("nullable"),
   more: extra.includes("more"),
+  tyre: extra.includes("tyre"),
 });
 
 const axle = (side: "front" | "rear"): Field[] => [
@@ -159,8 +162,8 @@ export const groups: Group[] = [
   {
     title: "Tyres",
     fields: [
-      f("vehicle.wheel_radius_front_m", "Tyre radius, front", "length", "roll out one turn, divide by 6.28"),
-      f("vehicle.wheel_radius_rear_m", "Tyre radius, rear", "length", "roll out one turn, divide by 6.28"),
+      f("vehicle.wheel_radius_front_m", "Tyre radius, front", "length", "or its size, as 195/50 R15", "tyre"),
+      f("vehicle.wheel_radius_rear_m", "Tyre radius, rear", "length", "or its size, as 195/50 R15", "tyre"),
       f("vehicle.tyre_grip", "Tyre grip, dry", "ratio", "best steady braking in g from a logger"),
       f("vehicle.rolling_coefficient", "Rolling resistance", "grade", "1.0 to 1.5 % on asphalt", "more"),
     ],

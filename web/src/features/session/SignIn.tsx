@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { Button, StageTitle } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { Form } from "../../ui/Form";
@@ -41,8 +41,9 @@ function Credentials({ isPending, error, send }: FormProps) {
   const field = "block h-9 w-full rounded-xs border border-ink bg-paper px-2";
   return (
     <Form
+      enterSends
       className="space-y-3"
-      failed={error && problemText(error)}
+      refused={useRefused(error)}
       onSend={() => {
         send({ username, password });
       }}

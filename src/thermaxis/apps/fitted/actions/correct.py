@@ -13,7 +13,7 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.mapping import axle_record, under
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 
 MOST_DISCARD_M = 0.1
 Value = float | str
@@ -78,7 +78,9 @@ def _correct_rotors(axle: Axle, pair: RotorPair, changes: Mapping[str, Value]) -
     with under(f"{axle.position}.rotor"):
         catalogue.rotor_record(size)
         if not 0 < size.discard_thickness_m <= MOST_DISCARD_M:
-            raise FieldError(DISCARD, size.discard_thickness_m, f"a number > 0 and <= {MOST_DISCARD_M:g}")
+            raise FieldError.outside(
+                DISCARD, size.discard_thickness_m, Bounds(least=0, above=True, most=MOST_DISCARD_M)
+            )
     size.save()
     pair.size = size
     pair.save(update_fields=["size"])

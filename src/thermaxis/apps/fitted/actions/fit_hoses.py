@@ -8,7 +8,7 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import Hose
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS
 
 
@@ -23,7 +23,7 @@ def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: 
         if kind not in KINDS:
             raise FieldError("kind", kind, "one of " + ", ".join(KINDS))
         if not 0 <= age_months <= MOST_MONTHS:
-            raise FieldError("age_months", age_months, f"a number from 0 to {MOST_MONTHS:.0f}")
+            raise FieldError.outside("age_months", age_months, Bounds(least=0, most=MOST_MONTHS))
         on_it = Hose.objects.filter(machine=machine, axle=axle, until_on=None)
         before = on_it.first()
         km = machine.odometer_km

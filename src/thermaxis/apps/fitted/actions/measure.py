@@ -10,7 +10,9 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
+from thermaxis.core.messages.inspection import DAY_FROM, MEASURED_BEFORE
+from thermaxis.core.said import day_text, verbatim
 
 MOST_KM = 5_000_000.0
 
@@ -34,15 +36,19 @@ def measure(
         most = pads.size.thickness_m
         if before is not None:
             most = min(row.thickness_m for row in rows if row.measured_on == before.measured_on)
-        source = "measured before" if before else "new"
         if not 0 <= thickness_m <= most + 1e-9:
-            raise FieldError("thickness_m", thickness_m, f"a number >= 0 and <= {most:g}, the thickness {source}")
+            why = MEASURED_BEFORE(day=day_text(before.measured_on)) if before else verbatim("its thickness when new")
+            source = ", the thickness " + ("measured before" if before else "new")
+            raise FieldError.outside("thickness_m", thickness_m, Bounds(least=0, most=most, why=why), source)
         here = [row.odometer_km for row in rows if row.mounting_id == mounting.pk]
         least = max(here, default=mounting.from_km)
         if not least <= odometer_km <= MOST_KM:
-            raise FieldError("odometer_km", odometer_km, f"a number >= {least:g}, the last one kept")
+            bounds = Bounds(least=least, most=MOST_KM, why=verbatim("the last one kept for these pads"))
+            raise FieldError.outside("odometer_km", odometer_km, bounds, ", the last one kept")
         if not mounting.from_on <= on <= standing.day + dt.timedelta(days=1):
-            raise FieldError("measured_on", on.isoformat(), f"a day from {mounting.from_on.isoformat()} to today")
+            allowed = f"a day from {mounting.from_on.isoformat()} to today"
+            said = DAY_FROM(first=day_text(mounting.from_on))
+            raise FieldError("measured_on", on.isoformat(), allowed, said)
         move_on(machine, odometer_km)
         row = PadReading.objects.create(
             workshop=scope.workshop,

@@ -18,10 +18,11 @@ from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionCell, Overruling
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act, same
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import Bounds, FieldError, SolveError
+from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.planning.inspection.cells import Doubt, cell_of, read_value
 from thermaxis.core.planning.inspection.sheet import assess
-from thermaxis.core.said import Said
+from thermaxis.core.said import Said, day_text, verbatim
 
 SOURCES = ("hand", "gauge")
 # Said of a cell by a page that does not say what it saw there.
@@ -230,10 +231,8 @@ def _check_head(inspection: Inspection) -> None:
     on_it = (inspection.front_pads, inspection.rear_pads, inspection.front_rotors, inspection.rear_rotors)
     since_on, since_km = max(row.from_on for row in on_it), max(row.from_km for row in on_it)
     if not since_on <= inspection.measured_on <= timezone.localdate() + dt.timedelta(days=1):
-        raise FieldError(
-            "measured_on", inspection.measured_on.isoformat(), f"a day from {since_on.isoformat()} to today"
-        )
+        allowed, said = f"a day from {since_on.isoformat()} to today", DAY_FROM(first=day_text(since_on))
+        raise FieldError("measured_on", inspection.measured_on.isoformat(), allowed, said)
     if not since_km <= inspection.odometer_km <= MOST_KM:
-        raise FieldError(
-            "odometer_km", inspection.odometer_km, f"a number >= {since_km:g}, where the last part was fitted"
-        )
+        bounds = Bounds(least=since_km, most=MOST_KM, why=verbatim("where the last part was fitted"))
+        raise FieldError.outside("odometer_km", inspection.odometer_km, bounds, ", where the last part was fitted")

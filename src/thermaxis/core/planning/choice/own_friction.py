@@ -7,13 +7,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from thermaxis.core.checked import Checked, number
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.physics.balance import axle_road_forces
 from thermaxis.core.physics.convection import KELVIN, air_density
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
 from thermaxis.core.physics.resistance import GRAVITY, air_drag, friction_force, resisting_force
 from thermaxis.core.records import Case
+from thermaxis.core.said import verbatim
 
 # One reading may be off by this much of itself (pedal gauge, accelerometer, ring temperature: estimate).
 READING_SIGMA = 0.06
@@ -51,7 +52,8 @@ def friction_from_braking(case: Case, braking: Braking) -> float:
     wanted = friction_force(inertia, braking.decel_mps2, resisting)
     if wanted <= 0:
         least = resisting / inertia
-        raise FieldError("decel_mps2", braking.decel_mps2, f"more than {least:.2f}, which drag and engine do alone")
+        bounds = Bounds(least=least, above=True, why=verbatim("drag and engine do that alone"))
+        raise FieldError.outside("decel_mps2", braking.decel_mps2, bounds, ", which drag and engine do alone")
     pressure = line_pressure(braking.pedal_N, case.hydraulics)
     reference = 200.0
     front, rear = axle_road_forces(case, pressure, reference)

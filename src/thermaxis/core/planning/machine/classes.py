@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.tables import rows_of
 
 Numbers = Mapping[str, float | None]
@@ -237,7 +237,7 @@ def loaded(parts: tuple[MassPart, ...]) -> dict[str, float]:
             ("height_m", part.height_m, 0.0, 5.0),
         ):
             if value is not None and not (math.isfinite(value) and low <= value <= high):
-                raise FieldError(f"masses[{index}].{name}", value, f"a number >= {low:g} and <= {high:g}")
+                raise FieldError.outside(f"masses[{index}].{name}", value, Bounds(least=low, most=high))
     mass = sum(part.mass_kg for part in parts)
     if mass <= 0:
         raise FieldError("masses", mass, "more than nothing in all")

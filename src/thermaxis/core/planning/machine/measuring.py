@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from thermaxis.core.checked import Checked, number
+from thermaxis.core.checked import Checked, less_than, number
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.materials import materials
 
@@ -126,7 +126,7 @@ class WeighedRotor(Checked):
 
     def check(self) -> None:
         if self.inner_radius_m >= self.outer_radius_m:
-            raise FieldError("inner_radius_m", self.inner_radius_m, f"less than outer_radius_m {self.outer_radius_m:g}")
+            raise less_than("inner_radius_m", self.inner_radius_m, "outer_radius_m", self.outer_radius_m)
         if (self.hat_kg or 0.0) >= self.mass_kg:
             raise FieldError("hat_kg", self.hat_kg, f"less than mass_kg {self.mass_kg:g}")
 
