@@ -89,8 +89,35 @@ def test_mixed_compounds_are_offered_judged_and_fitted(demo: Api, relay_roadster
     side = demo.post(f"{relay_roadster}/sets/compare", {"mixed": True, "keys": [two["key"], same[0]["key"]]})["sets"]
     assert 0.4 < side[0]["front_share"] < 0.9
     fitted = demo.post(f"{relay_roadster}/set", {"mixed": True, "key": two["key"], "reason": metric(two["reason"])})
-    assert two["pad"] in fitted["name"]
+    assert fitted["name"].startswith(f"{two['pad']} with {two['rear_pad']} behind on ")
     assert demo.get(f"{relay_roadster}/set")["rear_pads"] == two["rear_pad"]
+    # What is on is weighed beside the others although they are alike, and every question about it has an answer.
+    plain = demo.post(f"{relay_roadster}/candidates", {})
+    (on_it,) = [row for row in plain["ranked"] + plain["rejected"] if row["fitted"]]
+    assert on_it["pads"] == two["pads"]
+    assert demo.post(f"{relay_roadster}/fluids", {})["fluids"]
+    assert demo.post(f"{relay_roadster}/sets/compare", {"keys": [on_it["key"], same[0]["key"]]})["sets"]
+    assert demo.post(f"{relay_roadster}/verdict", {})["set_name"] == fitted["name"]
+
+
+def test_the_strip_and_the_workshop_say_what_the_choice_says(demo: Api, relay_roadster: str, horse_box: str) -> None:
+    # Nine hundred kilos more than it may pull, down the longest hill: every set is out there.
+    demo.put(f"{horse_box}/duty", {"duty_id": demo.duty("Scar brow, overloaded")})
+    choice = demo.post(f"{horse_box}/candidates", {})
+    (on_it,) = [row for row in choice["ranked"] + choice["rejected"] if row["fitted"]]
+    verdict = demo.post(f"{horse_box}/verdict", {})
+    outcome = verdict["outcome"]
+    assert on_it["rejected_for"]
+    assert (outcome["state"], outcome["rejects"]) == ("over", True)
+    assert outcome["limit"] == on_it["rejected_for"]
+    stage = next(stage for stage in verdict["stages"] if stage["name"] == "choose")
+    assert (stage["state"], stage["note"]) == ("attention", outcome["text"])
+    row = next(row for row in demo.get("/workshop/overview") if f"/machines/{row['id']}" == horse_box)
+    assert row["verdict"]["outcome"] == outcome
+    assert demo.post(f"{horse_box}/ranges", {})["any_probability"] > 0.5
+    # And a duty it bears is fine in all three places.
+    easy = demo.post(f"{relay_roadster}/verdict", {"repeats": 1})["outcome"]
+    assert not easy["rejects"]
 
 
 def test_a_kept_set_up_stands_in_the_same_list_and_cannot_be_fitted_as_parts(demo: Api, relay_roadster: str) -> None:

@@ -64,9 +64,18 @@ def _filled(value: float, kind: str, way: str, system: System) -> str:
         text = _figures(shown, unit["figures"])
     else:
         text = _rounded(shown, unit["below_ten"] if abs(shown) < 10 and "below_ten" in unit else unit["digits"])
+        # What is counted has no tenths where there are none.
+        text = text.removesuffix(".0") if "one" in unit else text
     if kind == "distance" and abs(shown) >= 10_000:
         text = _grouped(text)
-    return text if way == "bare" or not unit["symbol"] else f"{text} {unit['symbol']}"
+    symbol = _symbol(unit, text)
+    return text if way == "bare" or not symbol else f"{text} {symbol}"
+
+
+def _symbol(unit: Mapping[str, Any], text: str) -> str:
+    """The unit's symbol, or its word for one of it."""
+    symbol: str = unit.get("one", unit["symbol"]) if text == "1" else unit["symbol"]
+    return symbol
 
 
 def _rounded(value: float, digits: int) -> str:

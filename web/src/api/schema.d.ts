@@ -5230,6 +5230,22 @@ export interface components {
             measured_on: string;
         };
         /**
+         * OutcomeOut
+         * @description Whether what is on survives its duty, in a line: what is out of its limit first, or nearest to it.
+         */
+        OutcomeOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fine" | "close" | "over";
+            /** Limit */
+            limit: string;
+            /** Rejects */
+            rejects: boolean;
+            text: components["schemas"]["SaidOut"];
+        };
+        /**
          * OverviewRow
          * @description A machine of the workshop with its verdict; where nothing can be computed `why_not` says why.
          */
@@ -5294,6 +5310,7 @@ export interface components {
             set_name: string;
             /** Duty */
             duty: string;
+            outcome: components["schemas"]["OutcomeOut"];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Stages */
@@ -5325,6 +5342,8 @@ export interface components {
             draws: number;
             /** Calibrated */
             calibrated: boolean;
+            /** Any Probability */
+            any_probability: number;
             /** Ranges */
             ranges: components["schemas"]["RangeOut"][];
             /** Crossings */

@@ -7,7 +7,7 @@ import {
   type Quantity,
   type System,
   shownRange,
-  unitOf,
+  symbolFor,
 } from "./units";
 
 // As `core/said.py` describes it; `formats/units.py` is its twin, and both are held to the same texts.
@@ -47,8 +47,8 @@ function quantityOf(kind: string | undefined): Quantity {
 }
 
 function filled(value: number, quantity: Quantity, way: string | undefined, system: System): string {
-  const symbol = unitOf(quantity, system).symbol;
   const text = numberText(value, quantity, way, system);
+  const symbol = symbolFor(text, quantity, system);
   return way === "bare" || !symbol ? text : `${text} ${symbol}`;
 }
 

@@ -74,9 +74,10 @@ it("writes times, dates and counts as people do", () => {
   expect(hoursText(0.37)).toBe("22 min");
   expect(hoursText(9.46)).toBe("9.5 h");
   expect(hoursText(198.2)).toBe("198 h");
-  expect(eventsText(2.14)).toBe("2.1");
-  expect(eventsText(81.4)).toBe("81");
-  expect(eventsText(99999)).toBe("no wear");
+  expect(eventsText(2.14)).toBe("2.1 events");
+  expect(eventsText(81.4)).toBe("81 events");
+  expect(eventsText(99999)).toBe("no wear to speak of");
+  expect([1, 0.02].map(eventsText)).toEqual(["1 event", "due now"]);
   expect(dateText("2026-11-28")).toBe("28 November 2026");
   expect(dateText(null)).toContain("ten years");
   expect(twoFiguresText(12.345)).toBe("+12");

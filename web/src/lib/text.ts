@@ -1,5 +1,5 @@
 import { formatISO, parseISO } from "date-fns";
-import { type Quantity, type System, shownRange, unitOf } from "./units";
+import { type Quantity, type System, shownRange, unitOf, withUnit } from "./units";
 
 /** A number to two significant figures: more than that no estimate may claim. */
 export function roughText(value: number): string {
@@ -19,9 +19,11 @@ export function hoursText(hours: number): string {
   return hours < 20 ? `${hours.toFixed(1)} h` : `${Math.round(hours)} h`;
 }
 
+/** So many events as one says it: "due now", "1 event", "2.5 events", "no wear". */
 export function eventsText(events: number): string {
-  if (events >= 99998) return "no wear";
-  return events >= 10 ? String(Math.round(events)) : events.toFixed(1);
+  if (events >= 99998) return "no wear to speak of";
+  if (events < 0.05) return "due now";
+  return withUnit(events, "someEvents", "metric");
 }
 
 export function clockText(seconds: number): string {

@@ -11,6 +11,8 @@ type Unit = {
   digits?: number;
   figures?: number;
   below_ten?: number;
+  /** What one of it is called, where the symbol is a word. */
+  one?: string;
 };
 type Kind = { metric: Unit; imperial: Unit; also?: Unit[] };
 
@@ -29,7 +31,9 @@ export function figure(value: number, quantity: Quantity, system: System, digits
   const shown = value * unit.factor + (unit.offset ?? 0);
   const small = Math.abs(shown) < 10 ? unit.below_ten : undefined;
   const places = digits ?? small ?? unit.digits;
-  const text = places === undefined ? figuresText(shown, unit.figures ?? 4) : shown.toFixed(places);
+  const full = places === undefined ? figuresText(shown, unit.figures ?? 4) : shown.toFixed(places);
+  // What is counted has no tenths where there are none.
+  const text = unit.one ? full.replace(/\.0+$/, "") : full;
   // "-0" would say that something moved when it did not.
   if (Number(text) === 0) return text.replace("-", "");
   return quantity === "distance" && Math.abs(shown) >= 10_000 ? grouped(text) : text;
@@ -74,7 +78,14 @@ export function shownRange(
 }
 
 export function withUnit(value: number, quantity: Quantity, system: System, digits?: number): string {
-  return `${figure(value, quantity, system, digits)} ${unitOf(quantity, system).symbol}`.trim();
+  const text = figure(value, quantity, system, digits);
+  return `${text} ${symbolFor(text, quantity, system)}`.trim();
+}
+
+/** The unit's symbol beside a figure: "1 event", "2 events". */
+export function symbolFor(text: string, quantity: Quantity, system: System): string {
+  const unit = unitOf(quantity, system);
+  return text === "1" ? (unit.one ?? unit.symbol) : unit.symbol;
 }
 
 export type Parsed =

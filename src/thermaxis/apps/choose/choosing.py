@@ -95,6 +95,10 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
             other = set_up_candidate(machine, candidates[key], set_up)
             if other is not None:
                 candidates[other.key], parts[other.key] = other, entry
+    fitted = builder.candidate(on_it, duty.use, workshop.currency)
+    if on_it.key not in candidates:
+        # A mixed set, or one the catalogue would not offer: what is on is weighed beside the others all the same.
+        candidates[on_it.key], parts[on_it.key] = fitted, on_it
     return Offer(
         machine=machine,
         standing=standing,
@@ -106,7 +110,7 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
         parts=parts,
         candidates=tuple(candidates.values()),
         fitted_key=on_it.key,
-        fitted=builder.candidate(on_it, duty.use, workshop.currency),
+        fitted=fitted,
         fits=builder.fits,
         spreads=spreads_of(builder.fits),
         left_out=left_out,

@@ -16,6 +16,7 @@ from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage import querysets
 from thermaxis.apps.garage.models import Machine
 from thermaxis.core.errors import Bounds, FieldError, SolveError
+from thermaxis.core.planning.choice.figures import pads_name
 from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.results import Remark
 
@@ -61,7 +62,7 @@ class Standing:
     @property
     def name(self) -> str:
         """The set in a few words."""
-        return f"{self.pads('front')} on {self.rotors('front')}"
+        return f"{pads_name(str(self.pads('front')), str(self.pads('rear')))} on {self.rotors('front')}"
 
     @property
     def fluid_months(self) -> float:

@@ -182,7 +182,7 @@ def _value(case: Case, path: str) -> float | None:
 
 def _three(setup: readings.Setup, result: Result) -> tuple[float, float, float]:
     return (
-        readings.hottest_rotor(setup, result).value,
+        readings.hottest_ring(setup, result).value,
         readings.pedal_left(setup, result),
         readings.fluid_margin(setup, result),
     )

@@ -14,6 +14,7 @@ from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
+from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.life.intervals import default_school
 from thermaxis.core.planning.verdict import readings
@@ -37,6 +38,7 @@ class InForce:
     plan: duties.Plan
     facts: duties.DutyFacts
     setup: readings.Setup
+    candidate: Candidate
     worn_case: Case
     result: Result
     worn: dict[str, tuple[PartWear, ...]]
@@ -50,11 +52,14 @@ def in_force(machine: Machine) -> InForce:
     plan = duties.plan_of(duty)
     facts = duties.facts_of(machine, plan)
     builder = CaseBuilder(standing, facts.duty, facts.conditions)
-    new = builder.setup(standing.parts)
+    # As the choice sees it, so that both judge it by the same limits.
+    candidate = builder.candidate(standing.parts, duty.use, currency="")
+    new = candidate.setup
     # What they have worn by is computed with the pads as they were bought, the rest with what is left of them.
     known = {(machine.pk, duty.pk): (solve([new.case])[0], facts)}
     past, worn = _wear(standing, known)
     case = with_material(new.case, *_thinnest_m(worn))
+    setup = dataclasses.replace(new, case=case)
     school = default_school(duty.use, machine.kind)
     changes = (1e-3 * change_mm(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
     return InForce(
@@ -62,7 +67,8 @@ def in_force(machine: Machine) -> InForce:
         standing=standing,
         plan=plan,
         facts=facts,
-        setup=dataclasses.replace(new, case=case),
+        setup=setup,
+        candidate=dataclasses.replace(candidate, setup=setup),
         worn_case=with_material(new.case, *changes),
         result=solve([case])[0],
         worn=worn,
@@ -134,5 +140,12 @@ def tried(state: InForce, what_if: WhatIf) -> InForce:
     setup = setup_under(state.setup, what_if, state.standing, facts)
     worn = setup_under(dataclasses.replace(state.setup, case=state.worn_case), what_if, state.standing, facts)
     return dataclasses.replace(
-        state, machine=machine, plan=plan, facts=facts, setup=setup, worn_case=worn.case, result=solve([setup.case])[0]
+        state,
+        machine=machine,
+        plan=plan,
+        facts=facts,
+        setup=setup,
+        candidate=dataclasses.replace(state.candidate, setup=setup),
+        worn_case=worn.case,
+        result=solve([setup.case])[0],
     )

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import dataclasses
 import functools
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.life import life_rows
+from thermaxis.apps.solving.solver import fluid_peaks
 from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.choice.outcome import Outcome, outcome
 from thermaxis.core.planning.explain import why
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.records import Case
@@ -23,8 +25,14 @@ def verdict(state: InForce) -> tuple[readings.Reading, ...]:
     return readings.five_readings(state.setup, state.result, left, pace)
 
 
+def survives(state: InForce, five: Sequence[readings.Reading]) -> Outcome:
+    """Whether what is on survives its duty, in a line."""
+    worn = fluid_peaks([state.worn_case])[0]
+    return outcome(state.candidate, state.result, state.facts.event_hours, five, worn)
+
+
 READING_OF: dict[str, Callable[[readings.Setup, Case, Result], float]] = {
-    "rotor": lambda setup, case, result: readings.hottest_rotor(_with(setup, case), result).value,
+    "rotor": lambda setup, case, result: readings.hottest_ring(_with(setup, case), result).value,
     "window": lambda setup, case, result: readings.outside_window(_with(setup, case), result).value,
     "pedal": lambda setup, case, result: readings.pedal_used(_with(setup, case), result).value,
     "fluid": lambda setup, case, result: readings.hottest_fluid(_with(setup, case), result).value,

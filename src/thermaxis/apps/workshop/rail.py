@@ -23,7 +23,7 @@ def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
         machines.stage(machine, standing),
         inspect.stage(machine),
         duty.stage(machine),
-        choose.stage(machine, standing),
+        choose.stage(machine, standing, state),
         bed.stage(standing),
         life.stage(state),
     )

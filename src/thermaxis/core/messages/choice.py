@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from thermaxis.core.messages.verdict import UNDER_DISCARD, UNDER_GUESSED_DISCARD
 from thermaxis.core.said import Sentence
 
 PAD_TOO_HOT = Sentence(
@@ -39,6 +40,35 @@ TOO_HEAVY = Sentence(
 )
 REAR_FIRST = Sentence("The rear axle locks first, at {at:decel}.")
 
+# The same in a line: what is out, and by how much.
+HEADS = {
+    PAD_TOO_HOT.template: Sentence("{axle|capital} pads fade: {value:temperature}, limit {allowed:temperature}"),
+    ROTOR_TOO_HOT.template: Sentence("{axle|capital} rotor too hot: {value:temperature}, limit {allowed:temperature}"),
+    DOES_NOT_FIT.template: Sentence("Does not fit inside the {axle} wheel: {missing:thickness} are missing"),
+    DOES_NOT_STOP.template: Sentence("Cannot stop: full pedal force does not slow it to the wanted speed"),
+    FLUID_BOILS.template: Sentence("Fluid boils: {peak:temperature}, limit {boiling:temperature}"),
+    FLUID_BOILS_WORN.template: Sentence(
+        "Fluid boils once the pads are worn: {peak:temperature}, limit {boiling:temperature}"
+    ),
+    FADES.template: Sentence("{axle|capital} pads fade: friction {mu:ratio}, more than {greatest:force} needed"),
+    TOO_COLD.template: Sentence(
+        "{axle|capital} pads too cold to bite: friction {mu:ratio}, more than {greatest:force} needed"
+    ),
+    TOO_HEAVY.template: Sentence("Pedal too heavy: more than {greatest:force} needed"),
+    REAR_FIRST.template: Sentence("Rear locks first, at {at:decel}"),
+    UNDER_DISCARD.template: Sentence("{axle|capital} rotor worn out: {thickness:reading}, discard {discard:reading}"),
+    UNDER_GUESSED_DISCARD.template: Sentence(
+        "{axle|capital} rotor worn out: {thickness:reading}, discard {discard:reading} (estimate)"
+    ),
+}
+DUE_NOW = Sentence("{axle|capital} pads due now")
+DUE_IN = Sentence("{axle|capital} pads due in {events:someEvents}")
+OUTSIDE = Sentence("Braking outside the pad's window: {share:percent}, {where}")
+NEAR_RING = Sentence("{axle|capital} ring close: {value:temperature}, limit {limit:temperature}")
+NEAR_PEDAL = Sentence("Pedal close: {value:force}, limit {limit:force}")
+NEAR_FLUID = Sentence("Fluid close: {value:temperature}, limit {limit:temperature}")
+WITHIN = Sentence("Every limit holds: {left:temperatureChange} to the nearest, fluid {fluid:temperatureChange}")
+
 RANK = Sentence("{heat}.")
 RANK_FOR = Sentence("{heat}. For it: {lifts}.")
 RANK_AGAINST = Sentence("{heat}. Against it: {costs}.")
@@ -54,7 +84,7 @@ HEAT_OUTSIDE = Sentence(
 )
 COLD_BITE = Sentence("cold friction {mu:ratio}")
 PEDAL = Sentence("{worst:force} at the pedal at worst")
-PAD_LIFE = Sentence("pads last {events:events} events")
+PAD_LIFE = Sentence("pads last {events:someEvents}")
 QUIET = Sentence("noise {noise:plain} of 5")
 CLEAN_WHEELS = Sentence("dust {dust:plain} of 5")
 ROTOR_WEAR = Sentence("takes about {wear:wearPerEvent|two} off a rotor with each pad set")

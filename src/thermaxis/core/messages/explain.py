@@ -24,7 +24,7 @@ FLUID_WORN = Sentence(
     "front and {rear:thickness} behind; new ones {new:temperature}"
 )
 FLUID_LEFT = Sentence(
-    "{boiling:temperature} at {age:count} months, {altitude:altitude} up − {peak:temperature} = "
+    "{boiling:temperature} at {age:someMonths}, {altitude:altitude} up − {peak:temperature} = "
     "{left:temperatureChange} with {front:thickness} of material left in front and {rear:thickness} behind; at their "
     "change, {front_change:thickness} and {rear_change:thickness}: {worn:temperature}, "
     "{worn_left:temperatureChange} left"

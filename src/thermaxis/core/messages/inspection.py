@@ -28,15 +28,15 @@ LIKELY = Sentence("Most likely: {cause}.")
 
 # Pads.
 THINNEST = Sentence("Thinnest is {where} {side}, {thinnest:thickness}; change at {change:thickness}.")
-EVENTS_LEFT = Sentence("About {left:events} events left at {wear:wearPerEvent|two} an event.")
+EVENTS_LEFT = Sentence("About {left:someEvents} left at {wear:wearPerEvent|two} an event.")
 BOTH_SIDES = Sentence("Both sides of the axle are changed together.")
 SENTENCES = Sentence("{sentences|spaces}")
 PAD_RULES = {
     "at once": Sentence("at or below {limit:thickness}"),
     "due": Sentence("at or below {limit:thickness}"),
-    "plan": Sentence("within {events:count} events of the change"),
+    "plan": Sentence("within {events:someEvents} of the change"),
     "fresh": Sentence("{share:percent} of new or more"),
-    "fine": Sentence("more than {events:count} events from the change"),
+    "fine": Sentence("more than {events:someEvents} from the change"),
 }
 
 # Rotors.
@@ -65,6 +65,6 @@ WASHERS = Sentence("It does not count. Was it read without them?")
 IN_PAIRS = Sentence("Rotors of an axle are machined or replaced in pairs, or the car pulls.")
 
 # Fluid.
-FLUID_OLD = Sentence("Because it is {age:count} months old; water in it lowers its boiling point.")
+FLUID_OLD = Sentence("Because it is {age:someMonths} old; water in it lowers its boiling point.")
 FLUID_STRIP = Sentence("Because the test strip says so; water in it lowers its boiling point.")
 FLUID_LEVEL = Sentence("Worn pads lower it a little; a leak lowers it further.")

@@ -30,6 +30,7 @@ GRIP = Sentence("the tyres decide the shortest stop, and they are the same: what
 SLOW_RECORDING = Sentence("{rate:tenth} readings a second: short brakings fall between them, and peaks come out low")
 GAPS = Sentence("{share:percent} of the time is missing: what was driven there is a guess")
 
-ESTIMATES = Sentence("{count:count} estimates")
-CELLS_IN = Sentence("{count:count} cells in")
-PADS_DUE = Sentence("{axle} pads in {events:events} events")
+ESTIMATES = Sentence("{count:someEstimates}")
+CELLS_IN = Sentence("{count:someCells} in")
+PADS_DUE = Sentence("{axle} pads in {events:someEvents}")
+PADS_DUE_NOW = Sentence("{axle} pads due now")

@@ -128,7 +128,7 @@ function SetTable({ content }: { content: Schemas["DecisionContent"] }) {
     ],
     ["Cold friction", (s) => s.cold_mu.toFixed(2)],
     ["Locks first, dry", (s) => `${s.lock_first}, at ${s.lock_g.toFixed(2)} g`],
-    ["Pads last", (s) => `${eventsText(s.life_events)} events`],
+    ["Pads last", (s) => eventsText(s.life_events)],
     ["Pads, rotors", (s) => `${money(s.pads_price)}, ${money(s.rotors_price)}`],
     ["Data from", (s) => s.provenance],
   ];

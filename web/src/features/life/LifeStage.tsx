@@ -112,11 +112,7 @@ function AxleLife({ row }: { row: LifeRow }) {
         <Figure
           label="Next change in"
           value={<Why topic="life">{eventsText(row.events)}</Why>}
-          unit={
-            row.limited_by === "age"
-              ? "events, by age"
-              : `events (${eventsText(row.events_p10)} to ${eventsText(row.events_p90)})`
-          }
+          unit={row.limited_by === "age" ? "by age" : `(${rangeOfEvents(row)})`}
         />
         <Figure
           label="distance"
@@ -144,6 +140,12 @@ function AxleLife({ row }: { row: LifeRow }) {
   );
 }
 
+/** "3.1 to 7 events", without a range where nothing wears. */
+function rangeOfEvents(row: LifeRow): string {
+  const [low, high] = [eventsText(row.events_p10), eventsText(row.events_p90)];
+  return low === high ? low : `${low.replace(/ events?$/, "")} to ${high}`;
+}
+
 /** Every pad of the axle: what is left of it and how fast it wears, from all its measurements. */
 function Parts({ row }: { row: LifeRow }) {
   const units = useUnits();
@@ -160,7 +162,7 @@ function Parts({ row }: { row: LifeRow }) {
         right(`now, ${units.symbol("reading")}`),
         right(`wear in ${far} (range)`),
         right("in 100 MJ of braking", "max-md:hidden"),
-        right("events left"),
+        right("left"),
         right("readings", "max-md:hidden"),
       ]}
     >

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { chance, eventsText, fieldText, roughText } from "../../lib/text";
+import { chance, fieldText, roughText } from "../../lib/text";
 import { type Quantity, shownRange, unitOf } from "../../lib/units";
 import { GroupTitle } from "../../ui/basics";
 import { Cell, Row, Table, unseen } from "../../ui/Table";
@@ -10,9 +10,9 @@ type Ranges = Schemas["RangesOut"];
 const quantities: Record<string, Quantity> = {
   rotor: "temperature",
   pedal: "force",
-  fluid: "temperatureChange",
+  fluid: "temperature",
 };
-const units: Record<string, string> = { window: "%", life: "events" };
+const units: Record<string, string> = { window: "%", life: "%" };
 /** Which limits belong to which reading; the others have none but their own state. */
 const limits: Record<string, string[]> = {
   rotor: ["pad", "rotor"],
@@ -34,9 +34,7 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
   if (!range) return null;
   const quantity = quantities[reading];
   const shown = (value: number) =>
-    reading === "life"
-      ? eventsText(value)
-      : roughText(quantity ? shownRange([value, value], quantity, system)[0] : value);
+    roughText(quantity ? shownRange([value, value], quantity, system)[0] : value);
   const unit = quantity ? unitOf(quantity, system).symbol : (units[reading] ?? "");
   const crossings = ranges.crossings.filter((entry) => limits[reading]?.includes(entry.limit));
   return (

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { roughText } from "../../lib/text";
+import { chance, roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
 import { type State, StateWord } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
@@ -65,18 +65,28 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
       {verdict.error ? (
         <p className="condensed text-muted">{problemText(verdict.error)}</p>
       ) : (
-        <div className="relative flex gap-x-5 overflow-x-auto max-md:snap-x md:grid md:grid-cols-3 md:gap-y-2 lg:grid-cols-5">
-          {(verdict.data?.readings ?? []).map((reading) => (
-            <OneReading
-              key={reading.name}
-              reading={reading}
-              change={changes[reading.name] ?? 0}
-              range={ranges?.ranges.find((range) => range.name === reading.name)}
-              onWhy={() => whyStore.set({ topic: reading.name })}
+        <>
+          {verdict.data && (
+            <Survives
+              outcome={verdict.data.outcome}
+              ranges={ranges}
+              setName={verdict.data.set_name}
+              duty={verdict.data.duty}
             />
-          ))}
-          {!verdict.data && <p className="condensed text-muted">Computing the five readings…</p>}
-        </div>
+          )}
+          <div className="relative flex gap-x-5 overflow-x-auto max-md:snap-x md:grid md:grid-cols-3 md:gap-y-2 lg:grid-cols-5">
+            {(verdict.data?.readings ?? []).map((reading) => (
+              <OneReading
+                key={reading.name}
+                reading={reading}
+                change={changes[reading.name] ?? 0}
+                range={ranges?.ranges.find((range) => range.name === reading.name)}
+                onWhy={() => whyStore.set({ topic: reading.name })}
+              />
+            ))}
+            {!verdict.data && <p className="condensed text-muted">Computing the five readings…</p>}
+          </div>
+        </>
       )}
       {isTrying(whatIf) && levers && (
         <p className="condensed mt-1 text-close">
@@ -84,6 +94,31 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
         </p>
       )}
     </section>
+  );
+}
+
+const outcomeWords: Record<State, string> = { fine: "survives", close: "close", over: "out" };
+
+type SurvivesProps = {
+  outcome: Schemas["OutcomeOut"];
+  ranges: Schemas["RangesOut"] | undefined;
+  setName: string;
+  duty: string;
+};
+
+/** The answer before its five numbers: what is out of its limit, or nearest to it, and how likely anything is. */
+function Survives({ outcome, ranges, setName, duty }: SurvivesProps) {
+  const { say } = useUnits();
+  return (
+    <p data-outcome={outcome.state} className="mb-1.5 flex flex-wrap items-baseline gap-x-2">
+      <StateWord state={outcome.state}>
+        {outcomeWords[outcome.state]}: {say(outcome.text)}
+      </StateWord>
+      <span className="condensed text-muted">
+        {ranges && `over a limit ${chance(ranges.any_probability, ranges.draws)} likely · `}
+        {setName}, {duty}
+      </span>
+    </p>
   );
 }
 

@@ -6,7 +6,7 @@ import { eventsText } from "../../lib/text";
 import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { useRemoveMachine } from "../machine/queries";
-import { nextStep, worstOf } from "./next";
+import { nextStep } from "./next";
 import { useImportCase, useOverview } from "./queries";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
@@ -124,20 +124,12 @@ function BroughtBack() {
   );
 }
 
-const names: Record<string, string> = {
-  rotor: "hottest rotor",
-  window: "braking outside the pad's window",
-  pedal: "pedal force",
-  fluid: "fluid near boiling",
-  life: "pads to change",
-};
 function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
   const units = useUnits();
   const { verdict } = machine;
   const readings = verdict?.readings ?? [];
-  const worst = worstOf(readings);
   const life = readings.find((reading) => reading.name === "life");
-  const next = verdict && nextStep(readings, verdict.stages);
+  const next = verdict && nextStep(verdict.outcome, verdict.stages);
   return (
     <li className="grid items-center gap-x-6 gap-y-2 border-b border-hairline py-3 md:grid-cols-[1.2fr_1.2fr_1fr_10rem]">
       <div>
@@ -157,14 +149,11 @@ function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
       </div>
       <div>
         {machine.why_not && <span className="condensed text-muted">{machine.why_not}</span>}
-        {worst && worst.state !== "fine" && (
-          <StateWord state={worst.state}>{`${worst.state}: ${names[worst.name]}`}</StateWord>
-        )}
-        {worst?.state === "fine" && <StateWord state="fine">fine on this duty</StateWord>}
+        {verdict && <StateWord state={verdict.outcome.state}>{units.say(verdict.outcome.text)}</StateWord>}
         {life && (
           <>
             <p className="condensed text-xs text-muted">
-              {life.detail} pads, {eventsText(life.left)} events left
+              {life.detail} pads: {eventsText(life.left)}
             </p>
             <SteelRule fill={life.fill} notch={life.notch} state={life.state} />
           </>

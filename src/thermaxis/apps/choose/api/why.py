@@ -163,7 +163,7 @@ def _energy(result: Result) -> dict[str, float]:
 def _numbers(state: in_force.InForce, name: str) -> Said:
     setup, result = state.setup, state.result
     if name == "rotor":
-        reading = readings.hottest_rotor(setup, result)
+        reading = readings.hottest_ring(setup, result)
         return say.PEAK_AGAINST(
             energy=getattr(result, reading.detail).friction_energy_J,
             axle=reading.detail,

@@ -14,6 +14,7 @@ from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.inspect.querysets import inspections
 from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.choice.figures import pads_name
 from thermaxis.core.planning.inspection.cells import cell_of
 from thermaxis.core.planning.inspection.diagnose import evidence_texts
 from thermaxis.core.planning.inspection.look import Wheel
@@ -114,13 +115,14 @@ def file_of(inspection: Inspection, kind: str) -> tuple[str, str, str]:
 
 
 def _head(inspection: Inspection) -> dict[str, Any]:
+    front, rear = str(inspection.front_pads.pad_set), str(inspection.rear_pads.pad_set)
     return {
         "id": inspection.pk,
         "measured_on": inspection.measured_on,
         "odometer_km": inspection.odometer_km,
         "finished": inspection.finished_at is not None,
         "removed": inspection.removed_at is not None,
-        "set_name": f"{inspection.front_pads.pad_set} on {inspection.front_rotors.rotor_pair}",
+        "set_name": f"{pads_name(front, rear)} on {inspection.front_rotors.rotor_pair}",
     }
 
 

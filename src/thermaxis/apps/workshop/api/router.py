@@ -13,15 +13,17 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.querysets import machine_rows
 from thermaxis.apps.solving import ranges as solving
 from thermaxis.apps.solving.api.following import followed
-from thermaxis.apps.solving.api.present import influences_out
+from thermaxis.apps.solving.api.present import influences_out, said_out
 from thermaxis.apps.solving.api.schemas import CrossingOut, WhatIf
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.in_force import InForce, tried
 from thermaxis.apps.solving.kept import kept
+from thermaxis.apps.solving.strip import survives
 from thermaxis.apps.solving.strip import verdict as verdict_of
 from thermaxis.apps.workshop.api import schemas
 from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.planning.choice.outcome import Outcome
 
 router = Router(auth=SIGNED_IN)
 
@@ -29,12 +31,18 @@ router = Router(auth=SIGNED_IN)
 def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.VerdictOut:
     # A slider asks for the strip ten times a second: where the stages stand does not depend on it.
     rail = kept(scope.workshop, ("stages", state.machine.pk), lambda: stages(state.machine, state))
+    five = verdict_of(shown)
     return schemas.VerdictOut(
         set_name=state.standing.name,
         duty=duty_or_error(state.machine).name,
-        readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in verdict_of(shown)],
+        outcome=_outcome_out(survives(shown, five)),
+        readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in five],
         stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in rail],
     )
+
+
+def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
+    return schemas.OutcomeOut(state=found.state, limit=found.limit, rejects=found.rejects, text=said_out(found.text))
 
 
 @router.get("/workshop/overview", response=list[schemas.OverviewRow], operation_id="overview")
@@ -78,6 +86,7 @@ def ranges(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> 
     return schemas.RangesOut(
         draws=found.draws,
         calibrated=bool(state.fits),
+        any_probability=found.any_crossed,
         ranges=[
             schemas.RangeOut(
                 name=name,

@@ -22,6 +22,15 @@ class ReadingOut(Schema):
     detail: str
 
 
+class OutcomeOut(Schema):
+    """Whether what is on survives its duty, in a line: what is out of its limit first, or nearest to it."""
+
+    state: State
+    limit: str
+    rejects: bool
+    text: SaidOut
+
+
 class StageOut(Schema):
     name: str
     state: Literal["empty", "started", "done", "attention"]
@@ -33,6 +42,7 @@ class VerdictOut(Schema):
 
     set_name: str
     duty: str
+    outcome: OutcomeOut
     readings: list[ReadingOut]
     stages: list[StageOut]
 
@@ -52,6 +62,7 @@ class RangeOut(Schema):
 class RangesOut(Schema):
     draws: int
     calibrated: bool
+    any_probability: float
     ranges: list[RangeOut]
     crossings: list[CrossingOut]
 

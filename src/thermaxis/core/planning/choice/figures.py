@@ -22,6 +22,11 @@ LOCK_CHECK_C = 200.0
 SHARE_CHECK_N = 150.0
 
 
+def pads_name(front: str, rear: str) -> str:
+    """A compound, or both where front and rear differ."""
+    return front if front == rear else f"{front} with {rear} behind"
+
+
 @dataclass(frozen=True, kw_only=True)
 class Candidate:
     """A pad and rotor choice for both axles, as it would be fitted to the machine.
@@ -56,7 +61,7 @@ class Candidate:
     @property
     def pads(self) -> str:
         """The compound, or both where front and rear differ."""
-        return self.pad if self.pad == self.rear_pad else f"{self.pad} with {self.rear_pad} behind"
+        return pads_name(self.pad, self.rear_pad)
 
     @property
     def pads_price(self) -> float:

@@ -105,11 +105,18 @@ def judge(value: float, close: float, over: float, *, rising: bool) -> str:
     return "close" if value > close else "fine"
 
 
-def hottest_rotor(setup: Setup, result: Result) -> Reading:
-    """The rotor nearest its limit: its peak surface temperature against its material's limit, in degC as a record."""
+def ring_limits(setup: Setup, axle: str) -> tuple[tuple[str, float], ...]:
+    """What an axle's ring must stay under, by name and in degC: the pads' own limit, and the rotor material's."""
+    return ("pad", getattr(setup, f"{axle}_limits").limit_C), ("rotor", rotor_limit_C(setup, axle))
+
+
+def hottest_ring(setup: Setup, result: Result) -> Reading:
+    """The ring nearest a limit, its pads' or its own material's: peak surface temperature in degC as a record."""
     peaks = {"front": result.front.peak_surface_C, "rear": result.rear.peak_surface_C}
-    axle = max(peaks, key=lambda name: peaks[name] - rotor_limit_C(setup, name))
-    limit = rotor_limit_C(setup, axle)
+    axle, limit = max(
+        ((axle, limit) for axle in peaks for _, limit in ring_limits(setup, axle)),
+        key=lambda entry: peaks[entry[0]] - entry[1],
+    )
     top = 1.3 * limit
     return Reading(
         name="rotor",
@@ -225,7 +232,7 @@ def pads_used(events_left: dict[str, float], per_month: float) -> Reading:
 def five_readings(setup: Setup, result: Result, events_left: dict[str, float], per_month: float) -> tuple[Reading, ...]:
     """The verdict strip, in its fixed order; each number in its own unit."""
     return (
-        hottest_rotor(setup, result),
+        hottest_ring(setup, result),
         outside_window(setup, result),
         pedal_used(setup, result),
         hottest_fluid(setup, result),
