@@ -128,7 +128,8 @@ def decision_pdf(
 
 def changes_of(what_if: dict[str, Any]) -> str:
     """What differs from the machine as it stands, by name; empty where nothing does."""
-    neutral = {"cooling_factor": 1.0, "speed_factor": 1.0, "extra_mass_kg": 0.0}
+    factors = ("cooling_factor", "speed_factor", "grade_factor", "length_factor")
+    neutral = {"extra_mass_kg": 0.0, **dict.fromkeys(factors, 1.0)}
     return ", ".join(
         f"{name.replace('_', ' ')} {value}" for name, value in what_if.items() if value not in (None, neutral.get(name))
     )

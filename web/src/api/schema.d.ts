@@ -1633,6 +1633,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Tried */
+        post: operations["keep_what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/ranges": {
         parameters: {
             query?: never;
@@ -3050,6 +3067,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /** Question */
             question: string;
         };
@@ -3800,6 +3829,12 @@ export interface components {
             speed_mps: number | null;
             /** Gears */
             gears: string[];
+            /** Grade */
+            grade?: number | null;
+            /** Length M */
+            length_m?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
         };
         /** CandidateOut */
         CandidateOut: {
@@ -3944,6 +3979,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4071,6 +4118,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4130,6 +4189,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4212,6 +4283,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4293,6 +4376,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4422,6 +4517,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4564,6 +4671,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -4806,6 +4925,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
         };
         /**
          * DecisionAsk
@@ -4837,6 +4968,18 @@ export interface components {
             gear?: string | null;
             /** Fluid Age Months */
             fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
             /**
              * Mixed
              * @default false
@@ -5315,6 +5458,51 @@ export interface components {
             readings: components["schemas"]["ReadingOut"][];
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+        };
+        /**
+         * KeepWhatIf
+         * @description A what-if, and the names of what of it is true.
+         */
+        KeepWhatIf: {
+            /**
+             * Cooling Factor
+             * @default 1
+             */
+            cooling_factor: number;
+            /** Air C */
+            air_C?: number | null;
+            /**
+             * Extra Mass Kg
+             * @default 0
+             */
+            extra_mass_kg: number;
+            /** Driver Level */
+            driver_level?: string | null;
+            /** Repeats */
+            repeats?: number | null;
+            /**
+             * Speed Factor
+             * @default 1
+             */
+            speed_factor: number;
+            /** Gear */
+            gear?: string | null;
+            /** Fluid Age Months */
+            fluid_age_months?: number | null;
+            /** Trailer Brake Share */
+            trailer_brake_share?: number | null;
+            /**
+             * Grade Factor
+             * @default 1
+             */
+            grade_factor: number;
+            /**
+             * Length Factor
+             * @default 1
+             */
+            length_factor: number;
+            /** Names */
+            names: string[];
         };
         /**
          * RangeOut
@@ -20926,6 +21114,149 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepWhatIf"];
             };
         };
         responses: {

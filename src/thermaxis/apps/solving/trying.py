@@ -24,7 +24,9 @@ Kind = Duty.Kind
 class WhatIf:
     """Changes that are tried: factors multiply, None leaves what there is.
 
-    `repeats` is laps of a session or rounds of a series; `gear` counts from the usual one of the descent.
+    `repeats` is laps of a session or rounds of a series; `gear` counts from the usual one of the descent;
+    `grade_factor` and `length_factor` make a descent steeper and longer; of `trailer_brake_share` nothing is left
+    where the trailer's brakes have failed.
     """
 
     cooling_factor: float = 1.0
@@ -35,11 +37,16 @@ class WhatIf:
     speed_factor: float = 1.0
     gear: str | None = None
     fluid_age_months: float | None = None
+    trailer_brake_share: float | None = None
+    grade_factor: float = 1.0
+    length_factor: float = 1.0
 
     @property
     def drives(self) -> bool:
         """Whether the duty has to be driven again: cooling, air and fluid leave the speed trace as it is."""
-        return bool(self.extra_mass_kg or self.driver_level or self.repeats or self.gear) or self.speed_factor != 1.0
+        factors = (self.speed_factor, self.grade_factor, self.length_factor)
+        other = self.extra_mass_kg or self.driver_level or self.repeats or self.gear
+        return bool(other) or self.trailer_brake_share is not None or factors != (1.0, 1.0, 1.0)
 
 
 NOTHING = WhatIf()
@@ -58,6 +65,9 @@ class Levers:
     noun: str
     speed_mps: float | None
     gears: tuple[str, ...]
+    grade: float | None
+    length_m: float | None
+    trailer_brake_share: float | None
 
 
 def levers_of(standing: Standing, plan: duties.Plan) -> Levers:
@@ -65,9 +75,12 @@ def levers_of(standing: Standing, plan: duties.Plan) -> Levers:
     machine = standing.machine
     air = plan.conditions.air_C
     down = plan.kind in (Kind.DESCENT, Kind.SECTIONS)
-    speed = None
+    speed = grade = length = None
     if down:
         speed = max(part.speed_mps for part in plan.sections) if plan.sections else plan.speed_mps
+        length = sum(part.length_m for part in plan.sections) if plan.sections else plan.speed_mps * plan.duration_s
+        grade = sum(part.grade * part.length_m for part in plan.sections) / length if plan.sections else plan.grade
+    trailer = trailer_record(machine, plan.conditions)
     counted = plan.kind in (Kind.SESSION, Kind.STOPS)
     return Levers(
         air_C=machine.air_C if air is None else air,
@@ -79,6 +92,9 @@ def levers_of(standing: Standing, plan: duties.Plan) -> Levers:
         noun=("lap" if plan.closed else "run") if plan.kind == Kind.SESSION else "round",
         speed_mps=speed,
         gears=tuple(GEARS) if down and machine.engine_braking_N > 0 else (),
+        grade=grade,
+        length_m=length,
+        trailer_brake_share=trailer.brake_share if trailer else None,
     )
 
 
@@ -88,10 +104,15 @@ def changed(standing: Standing, plan: duties.Plan, what_if: WhatIf) -> tuple[Mac
     for name, there in (("driver_level", levers.driver_levels), ("repeats", levers.repeats), ("gear", levers.gears)):
         if getattr(what_if, name) is not None and not there:
             raise FieldError(name, getattr(what_if, name), f"null: this duty ({plan.kind}) has none to change")
-    if what_if.speed_factor != 1.0 and levers.speed_mps is None:
-        raise FieldError("speed_factor", what_if.speed_factor, "1: only a descent has a speed to change")
+    for name, what in (("speed_factor", "speed"), ("grade_factor", "slope"), ("length_factor", "length")):
+        if getattr(what_if, name) != 1.0 and levers.speed_mps is None:
+            raise FieldError(name, getattr(what_if, name), f"1: only a descent has a {what} to change")
+    if what_if.trailer_brake_share is not None and levers.trailer_brake_share is None:
+        raise FieldError("trailer_brake_share", what_if.trailer_brake_share, "null: no trailer is pulled on this duty")
     other = copy.copy(standing.machine)
     other.mass_kg += what_if.extra_mass_kg
+    if what_if.trailer_brake_share is not None:
+        other.trailer_brake_share = what_if.trailer_brake_share
     if plan.kind == Kind.SESSION:
         level = what_if.driver_level or plan.driver_level
         return other, dataclasses.replace(plan, driver_level=level, laps=what_if.repeats or plan.laps)
@@ -101,13 +122,17 @@ def changed(standing: Standing, plan: duties.Plan, what_if: WhatIf) -> tuple[Mac
 
 
 def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
-    """A descent at another speed or in another gear; the hill stays as long as it is."""
+    """A descent at another speed or in another gear, steeper or longer; at another speed it stays as long as it is."""
     if plan.kind == Kind.SECTIONS:
         return dataclasses.replace(
             plan,
             sections=tuple(
                 dataclasses.replace(
-                    part, speed_mps=part.speed_mps * what_if.speed_factor, gear=what_if.gear or part.gear
+                    part,
+                    length_m=part.length_m * what_if.length_factor,
+                    grade=part.grade * what_if.grade_factor,
+                    speed_mps=part.speed_mps * what_if.speed_factor,
+                    gear=what_if.gear or part.gear,
                 )
                 for part in plan.sections
             ),
@@ -118,9 +143,9 @@ def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
     return dataclasses.replace(
         plan,
         speed_mps=plan.speed_mps * what_if.speed_factor,
-        duration_s=plan.duration_s / what_if.speed_factor,
+        duration_s=plan.duration_s * what_if.length_factor / what_if.speed_factor,
         # On a gentle slope the engine holds it all, and would slow it down: then nothing is left to the brakes.
-        grade=max(0.0, -grade_in_gear(-plan.grade, what_if.gear or "usual", vehicle, trailer)),
+        grade=max(0.0, -grade_in_gear(-plan.grade * what_if.grade_factor, what_if.gear or "usual", vehicle, trailer)),
     )
 
 
@@ -130,7 +155,11 @@ def setup_under(setup: Setup, what_if: WhatIf, standing: Standing, facts: duties
     vehicle = case.vehicle
     if what_if.extra_mass_kg:
         vehicle = dataclasses.replace(vehicle, mass_kg=vehicle.mass_kg + what_if.extra_mass_kg)
+    trailer = case.trailer
+    if what_if.trailer_brake_share is not None and trailer is not None:
+        trailer = dataclasses.replace(trailer, brake_share=what_if.trailer_brake_share)
     boils = setup.boiling_C
     if what_if.fluid_age_months is not None:
         boils = boiling_C(standing.fill.fluid, what_if.fluid_age_months, case.environment.pressure_Pa)
-    return dataclasses.replace(setup, case=dataclasses.replace(case, vehicle=vehicle, duty=facts.duty), boiling_C=boils)
+    case = dataclasses.replace(case, vehicle=vehicle, trailer=trailer, duty=facts.duty)
+    return dataclasses.replace(setup, case=case, boiling_C=boils)

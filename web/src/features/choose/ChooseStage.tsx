@@ -11,7 +11,7 @@ import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
 import { useDecisions } from "../decision/queries";
 import { useMachine, useUseSetUp } from "../machine/queries";
-import { useSettledWhatIf } from "../whatif";
+import { fittedUnderStore, isTrying, KeepTried, useSettledWhatIf } from "../whatif";
 import { Buying } from "./Buying";
 import { Compare } from "./Compare";
 import {
@@ -26,7 +26,15 @@ import {
 import { Fluids } from "./Fluids";
 import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
-import { useCandidates, useChances, useFitSet, useFittedSet, useTried, useUndoFit } from "./queries";
+import {
+  useCandidates,
+  useChances,
+  useFitSet,
+  useFittedSet,
+  useLevers,
+  useTried,
+  useUndoFit,
+} from "./queries";
 import { WeightSliders, WhatIfSliders } from "./sliders";
 
 type Weights = Schemas["WeightsIO"];
@@ -44,6 +52,7 @@ export function ChooseStage() {
   const queries = useQueryClient();
   const progress = useProgress("candidates");
   const doubting = useProgress("chances");
+  const levers = useLevers(id).data;
   const ranked = choice.data?.ranked ?? [];
   const rejected = choice.data?.rejected ?? [];
   const chosen = pickedOf(ranked, rejected, picked);
@@ -107,6 +116,7 @@ export function ChooseStage() {
       >
         <FitButton machineId={id} candidate={selected} weights={weights} mixed={mixed} />
       </StageTitle>
+      <KeepTried machineId={id} levers={levers} />
       <FittedBar machineId={id} />
       {choice.data.left_out && (
         <p role="note" className="mb-3 max-w-prose border-l-2 border-close-fill pl-2">
@@ -319,6 +329,11 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
       )}
       {fit.error && <Failure text={problemText(fit.error)} />}
       {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
+      {(!candidate.fitted || renew.length > 0) && isTrying(whatIf) && (
+        <p className="condensed mb-1 text-close">
+          ◐ Chosen under a what-if: what of it is true is asked once it is on.
+        </p>
+      )}
       {(!candidate.fitted || renew.length > 0) && (
         <Button
           primary
@@ -326,7 +341,13 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
           onClick={() =>
             fit.mutate(
               { ...whatIf, key: candidate.key, reason: "", weights, mixed, renew },
-              { onSuccess: () => setFresh([]) },
+              {
+                onSuccess: () => {
+                  setFresh([]);
+                  if (isTrying(whatIf))
+                    fittedUnderStore.set({ ...fittedUnderStore.get(), [machineId]: true });
+                },
+              },
             )
           }
         >

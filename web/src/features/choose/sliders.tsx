@@ -174,6 +174,53 @@ export function WhatIfSliders({ machineId }: { machineId: number }) {
           onChange={(value) => tryIt({ speed_factor: Number(value.toFixed(2)) })}
         />
       )}
+      {typeof levers.grade === "number" && (
+        <RuleSlider
+          label="Slope"
+          value={whatIf.grade_factor}
+          min={0.5}
+          max={1.75}
+          step={0.05}
+          shown={units.withUnit(levers.grade * whatIf.grade_factor, "grade")}
+          onChange={(value) => tryIt({ grade_factor: Number(value.toFixed(2)) })}
+        />
+      )}
+      {typeof levers.length_m === "number" && (
+        <RuleSlider
+          label="Length of the hill"
+          value={whatIf.length_factor}
+          min={0.25}
+          max={3}
+          step={0.05}
+          shown={units.withUnit((levers.length_m * whatIf.length_factor) / 1000, "distance", 1)}
+          onChange={(value) => tryIt({ length_factor: Number(value.toFixed(2)) })}
+        />
+      )}
+      {typeof levers.trailer_brake_share === "number" && (
+        <>
+          <RuleSlider
+            label="Trailer brakes itself"
+            value={whatIf.trailer_brake_share ?? levers.trailer_brake_share}
+            min={0}
+            max={1}
+            step={0.05}
+            shown={`${Math.round(100 * (whatIf.trailer_brake_share ?? levers.trailer_brake_share))} %`}
+            onChange={(value) =>
+              tryIt({
+                trailer_brake_share: unless(Number(value.toFixed(2)), levers.trailer_brake_share ?? null),
+              })
+            }
+          />
+          <button
+            type="button"
+            className="mb-2 min-h-6 underline underline-offset-2"
+            aria-pressed={whatIf.trailer_brake_share === 0}
+            onClick={() => tryIt({ trailer_brake_share: whatIf.trailer_brake_share === 0 ? null : 0 })}
+          >
+            {whatIf.trailer_brake_share === 0 ? "They work again" : "They have failed"}
+          </button>
+        </>
+      )}
       {levers.gears.length > 0 && (
         <RuleSlider
           label="Gear"
@@ -191,7 +238,7 @@ export function WhatIfSliders({ machineId }: { machineId: number }) {
         min={0}
         max={60}
         step={1}
-        shown={`${age.toFixed(0)} months`}
+        shown={units.withUnit(Math.round(age), "someMonths")}
         onChange={(value) => tryIt({ fluid_age_months: unless(value, levers.fluid_age_months) })}
       />
     </section>

@@ -1,2 +1,11 @@
-export { isTrying, noWhatIf, useSettledWhatIf, useWhatIf, type WhatIf, whatIfStore } from "./whatIf";
-export { whatIfWords } from "./whatIfWords";
+export { KeepTried } from "./KeepTried";
+export {
+  fittedUnderStore,
+  isTrying,
+  noWhatIf,
+  useSettledWhatIf,
+  useWhatIf,
+  type WhatIf,
+  whatIfStore,
+} from "./whatIf";
+export { trailerText, whatIfWords } from "./whatIfWords";

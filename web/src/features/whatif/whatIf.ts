@@ -13,7 +13,13 @@ export const noWhatIf: WhatIf = {
   speed_factor: 1,
   gear: null,
   fluid_age_months: null,
+  trailer_brake_share: null,
+  grade_factor: 1,
+  length_factor: 1,
 };
+
+/** Machines a set was just fitted to under a what-if: what of it is true is asked there, until it is answered. */
+export const fittedUnderStore = createStore<Record<number, true>>({});
 
 export const whatIfStore = createStore<Record<number, WhatIf>>({});
 

@@ -12,6 +12,9 @@ const levers = {
   noun: "lap",
   speed_mps: 10,
   gears: ["usual", "one_lower"],
+  grade: 0.08,
+  length_m: 5000,
+  trailer_brake_share: 0.6,
 };
 
 it("says every change that is tried, in the reader's units, and nothing that is as it was", () => {
@@ -26,6 +29,9 @@ it("says every change that is tried, in the reader's units, and nothing that is 
     speed_factor: 0.5,
     gear: "one_lower",
     fluid_age_months: 0,
+    trailer_brake_share: 0,
+    grade_factor: 1.25,
+    length_factor: 2,
   };
   expect(isTrying(all)).toBe(true);
   expect(whatIfWords(all, levers, "metric")).toEqual([
@@ -35,7 +41,10 @@ it("says every change that is tried, in the reader's units, and nothing that is 
     "driver advanced",
     "1 lap",
     "18 km/h down the hill",
+    "10.0 % slope",
+    "10.0 km of it",
     "gear one lower",
+    "trailer brakes failed",
     "fluid 0 months old",
   ]);
   expect(whatIfWords({ ...noWhatIf, extra_mass_kg: -100 }, levers, "imperial")).toEqual([

@@ -36,6 +36,9 @@ class WhatIf(Schema):
     speed_factor: float = Field(1.0, ge=0.3, le=2, allow_inf_nan=False)
     gear: str | None = Field(None, max_length=10)
     fluid_age_months: float | None = Field(None, ge=0, le=120, allow_inf_nan=False)
+    trailer_brake_share: float | None = Field(None, ge=0, le=1, allow_inf_nan=False)
+    grade_factor: float = Field(1.0, ge=0.3, le=2, allow_inf_nan=False)
+    length_factor: float = Field(1.0, ge=0.1, le=5, allow_inf_nan=False)
 
     def record(self) -> trying.WhatIf:
         """The same for the core's side of the house."""
@@ -54,6 +57,10 @@ class LeversOut(Schema):
     noun: str
     speed_mps: float | None
     gears: list[str]
+    # What was kept before there were these has none.
+    grade: float | None = None
+    length_m: float | None = None
+    trailer_brake_share: float | None = None
 
 
 class InfluenceOut(Schema):

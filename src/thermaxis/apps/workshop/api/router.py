@@ -9,6 +9,7 @@ from ninja import Path, Router
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.querysets import machine_rows
 from thermaxis.apps.solving import ranges as solving
@@ -20,6 +21,7 @@ from thermaxis.apps.solving.in_force import InForce, tried
 from thermaxis.apps.solving.kept import kept
 from thermaxis.apps.solving.strip import survives
 from thermaxis.apps.solving.strip import verdict as verdict_of
+from thermaxis.apps.workshop.actions.keep_what_if import keep_what_if
 from thermaxis.apps.workshop.api import schemas
 from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
@@ -75,6 +77,13 @@ def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
 def verdict(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> schemas.VerdictOut:
     state = state_of(request.auth, machine_id)
     return _verdict_out(request.auth, state, tried(state, payload.record()))
+
+
+@router.post("/machines/{machine_id}/what-if", response=schemas.VerdictOut, operation_id="keep_what_if")
+def keep_tried(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.KeepWhatIf) -> schemas.VerdictOut:
+    keep_what_if(request.auth, machine_of(request.auth, machine_id), payload.record(), payload.names)
+    state = state_of(request.auth, machine_id)
+    return _verdict_out(request.auth, state, state)
 
 
 @router.post("/machines/{machine_id}/ranges", response=schemas.RangesOut, operation_id="ranges")

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Literal
 
 from ninja import Schema
+from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import State
-from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, SaidOut
+from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, SaidOut, WhatIf
 
 
 class ReadingOut(Schema):
@@ -65,6 +66,12 @@ class RangesOut(Schema):
     any_probability: float
     ranges: list[RangeOut]
     crossings: list[CrossingOut]
+
+
+class KeepWhatIf(WhatIf):
+    """A what-if, and the names of what of it is true."""
+
+    names: list[str] = Field(min_length=1, max_length=20)
 
 
 class OverviewRow(Schema):
