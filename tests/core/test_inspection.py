@@ -276,3 +276,19 @@ def test_no_sheet_breaks_the_rules_and_order_does_not_matter(lengths: dict[str, 
     found = assess(CAR, sheet)
     assert found == assess(CAR, dict(reversed(sheet.items())))
     assert all(ruling.headline and ruling.state in ("over", "close", "fine") for ruling in found.rulings)
+
+
+def test_two_rotors_of_an_axle_never_contradict_each_other() -> None:
+    # One is under discard, its mate is sound: by itself it would be kept, and no line may say "keep".
+    sheet: dict[str, Value] = {
+        "front.discard": 0.0204,
+        **{"front_left.plain": True, **points("front_left", 20.3, 20.31, 20.3)},
+        **{"front_right.plain": True, **points("front_right", 21.9, 21.9, 21.9)},
+    }
+    found = assess(CAR, sheet)
+    rotors = [ruling for ruling in found.rulings if ruling.subject in ("front_left.rotor", "front_right.rotor")]
+    assert [ruling.word for ruling in rotors] == ["replace", "replace"]
+    assert {ruling.state for ruling in rotors} == {"over"}
+    mate = next(ruling for ruling in rotors if ruling.subject == "front_right.rotor")
+    assert metric(mate.headline) == "Front right rotor: replace with its pair, by itself: keep"
+    assert "in pairs" in metric(mate.text)

@@ -125,8 +125,12 @@ export function chance(probability: number, draws: number): string {
 
 /** A gear of the descent, "one_lower", as a person says it. */
 export function gearText(gear: string): string {
-  return gear.replaceAll("_", " ");
+  const turns = turnsFaster[gear];
+  return turns ? `${gear.replaceAll("_", " ")}, engine × ${turns}` : gear;
 }
+
+// One step between gears turns the engine about 1.4 times as fast, two twice as fast (estimate).
+const turnsFaster: Record<string, string> = { one_lower: "1.4", two_lower: "2" };
 
 /** Today where the reader is, as the API takes a date. */
 export function todayIso(): string {

@@ -32,6 +32,7 @@ class CaseBuilder:
     ) -> None:
         machine = standing.machine
         self.machine = machine
+        self.on_it = standing.parts
         row = machine.calibrations.there().first() if calibrated else None
         self.fits = axle_fits(row)
         self.axles = {axle.position: axle for axle in machine.axles.all()}
@@ -88,8 +89,7 @@ class CaseBuilder:
             ),
             front_pads_price=parts.front_pad.price,
             rear_pads_price=parts.rear_pad.price,
-            rotors_price=self.axles["front"].rotors * parts.front_rotor.price
-            + self.axles["rear"].rotors * parts.rear_rotor.price,
+            rotors_price=sum(self._to_buy(axle, parts.rotors(axle)) for axle in ("front", "rear")),
             front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),
             rear_change_mm=change_mm(school, self.machine.kind, parts.rear_pad),
             front_room_m=rooms["front"],
@@ -97,6 +97,14 @@ class CaseBuilder:
             front_discard_m=parts.front_rotor.size.discard_thickness_m,
             rear_discard_m=parts.rear_rotor.size.discard_thickness_m,
         )
+
+    def _to_buy(self, position: str, rotors: RotorPart) -> float:
+        """What the rotors of an axle cost: nothing where they are on it already and not at their end."""
+        on_it = self.on_it.rotors(position)
+        size = on_it.size
+        if on_it.key == rotors.key and size.thickness_m > (size.discard_thickness_m or 0.0):
+            return 0.0
+        return self.axles[position].rotors * rotors.price
 
     def _axle(self, position: str, pads: PadPart, rotors: RotorPart) -> records.Axle:
         if pads not in self._pads:

@@ -220,7 +220,7 @@ it("has speed and gear instead of laps on a descent", async () => {
   );
   gear.focus();
   await userEvent.keyboard("{ArrowRight}");
-  expect(gear.getAttribute("aria-valuetext")).toBe("one lower");
+  expect(gear.getAttribute("aria-valuetext")).toBe("one lower, engine × 1.4");
   expect(whatIfStore.get()[4]?.gear).toBe("one_lower");
 });
 

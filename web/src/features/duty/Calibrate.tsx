@@ -8,7 +8,7 @@ import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics
 import { Progress } from "../../ui/Progress";
 import { Cell, Row, right, Table, unseen } from "../../ui/Table";
 import { EvidenceForm } from "./EvidenceForm";
-import { draftStore, type Entry, entryText, fitText, kindText, setDraft } from "./evidence";
+import { contradicted, draftStore, type Entry, entryText, fitText, kindText, setDraft } from "./evidence";
 import { useCalibrate, useCalibrations, useRemoveCalibration, useRunTemperatures } from "./queries";
 
 /** Measured temperatures: they fit the model to this machine, and the fit is used everywhere until it is removed. */
@@ -22,6 +22,7 @@ export function Calibrate({ machineId, runId }: { machineId: number; runId: numb
     calibrate.reset();
   };
   const tried = calibrate.data && calibrate.data.id === null ? calibrate.data : null;
+  const wrong = tried?.residuals.filter((row) => row.suspect).length ?? 0;
   return (
     <section aria-label="Measured temperatures">
       <GroupTitle>Measured temperatures</GroupTitle>
@@ -63,7 +64,7 @@ export function Calibrate({ machineId, runId }: { machineId: number; runId: numb
           >
             Try the fit
           </Button>
-          {tried && (
+          {tried && !wrong && (
             <Button
               primary
               disabled={calibrate.isPending}
@@ -78,6 +79,15 @@ export function Calibrate({ machineId, runId }: { machineId: number; runId: numb
             </Button>
           )}
         </div>
+      )}
+      {wrong > 0 && (
+        <p className="mt-2">
+          <StateWord state="over">
+            {wrong === 1 ? "One reading does not fit." : `${wrong} readings do not fit.`}
+          </StateWord>{" "}
+          Read again, correct or take out what is marked below, then try the fit again; such a fit is not
+          used.
+        </p>
       )}
       {calibrate.isPending &&
         (progress ? (
@@ -127,7 +137,7 @@ function InUse({ machineId }: { machineId: number }) {
     <div className="mb-3 border-l-2 border-ink pl-3" data-calibration={used ? "used" : "removed"}>
       <p>
         {used ? <StateWord state="fine">In use</StateWord> : <span className="text-muted">Not in use</span>}
-        {`: ${[fitText("front", row.front), fitText("rear", row.rear)].filter(Boolean).join("; ")}.`}
+        {`: ${[fitText("front", row.front, contradicted(row, "front")), fitText("rear", row.rear, contradicted(row, "rear"))].filter(Boolean).join("; ")}.`}
       </p>
       <p className="condensed text-xs text-muted">
         from {row.residuals.length} readings on {row.duty}, {dateText(row.made_at)}{" "}
@@ -151,7 +161,7 @@ function Fit({ fit }: { fit: Schemas["CalibrationOut"] }) {
   return (
     <div className="mt-3" data-fit>
       {(["front", "rear"] as const).map((axle) => {
-        const text = fitText(axle === "front" ? "Front" : "Rear", fit[axle]);
+        const text = fitText(axle === "front" ? "Front" : "Rear", fit[axle], contradicted(fit, axle));
         return text && <p key={axle} className="font-semibold">{`${text}.`}</p>;
       })}
       <FitLadder readings={fit.residuals} system={units.system} />

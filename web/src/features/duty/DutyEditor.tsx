@@ -37,12 +37,20 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
     head.current?.scrollIntoView({ block: "start" });
   }, []);
   const way = wayKm(body, drive.data?.lap_km ?? null);
+  // One event is at least its own kilometres: wear and dates are counted by them.
+  const short = way !== null && body.event_km < 0.98 * way;
+  const [asking, setAsking] = useState(false);
+  const [sure, setSure] = useState(false);
   return (
     <Form
       label={duty_id === null ? "A new duty" : "Change the duty"}
       className="min-w-0"
       refused={useRefused(save.error ?? drive.error)}
       onSend={() => {
+        if (short && !sure) {
+          setAsking(true);
+          return;
+        }
         save.mutate(
           { duty_id, body: { ...body, name: body.name.trim() } },
           {
@@ -136,6 +144,32 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
           </>
         )}
       </div>
+      {asking && short && way !== null && (
+        <div role="alert" className="mt-3 border-l-2 border-close-fill pl-3">
+          <p>
+            ◐ {units.withUnit(body.event_km, "distance")} on the odometer, and the duty alone is{" "}
+            {units.withUnit(way, "distance", 1)}: wear by distance would come out too high. Which is meant?
+          </p>
+          <p className="mt-1 flex flex-wrap gap-2">
+            <Button
+              onClick={() => {
+                set({ event_km: Math.ceil(way) });
+                setAsking(false);
+              }}
+            >
+              Make it {units.withUnit(Math.ceil(way), "distance")}
+            </Button>
+            <Button
+              onClick={() => {
+                setSure(true);
+                setAsking(false);
+              }}
+            >
+              Leave {units.withUnit(body.event_km, "distance")}
+            </Button>
+          </p>
+        </div>
+      )}
       <div className="mt-3 flex flex-wrap gap-3">
         <Button type="submit" primary disabled={!body.name.trim() || save.isPending}>
           {duty_id === null ? "Keep this duty" : "Save the change"}

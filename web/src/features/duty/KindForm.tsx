@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
+import { gearText } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
@@ -15,11 +16,11 @@ const sectionColumns: Column<Schemas["SectionIO"]>[] = [
   {
     name: "gear",
     label: "Gear",
-    width: "w-32",
+    width: "w-48",
     options: [
       ["usual", "usual"],
-      ["one_lower", "one lower"],
-      ["two_lower", "two lower"],
+      ["one_lower", gearText("one_lower")],
+      ["two_lower", gearText("two_lower")],
     ],
   },
   { name: "stops", label: "Stops", quantity: "count", width: "w-20" },
@@ -84,8 +85,9 @@ export function KindForm(props: Props) {
       return (
         <>
           <p className="mb-2 text-muted">
-            Top to bottom. A lower gear holds about half as much again as the one above; stops are spread over
-            their section, each to rest.
+            Top to bottom. Stops are spread over their section, each to rest. A lower gear holds about half as
+            much again as the one above and turns the engine about 1.4 times as fast, two lower twice as fast
+            (both estimates): the rev counter and the manual say what it may turn.
           </p>
           <Rows
             title="Sections of the descent"

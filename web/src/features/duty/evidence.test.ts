@@ -38,6 +38,9 @@ it("says a fit with its spread, and nothing for an axle without one", () => {
     backing_sigma: 0.15,
     correlation: -0.1,
   };
-  expect(fitText("Front", fit)).toBe("Front cooling × 1.32 (± 4 %), plates to caliper × 1.12 (± 16 %)");
-  expect(fitText("Rear", null)).toBeNull();
+  expect(fitText("Front", fit, false)).toBe(
+    "Front cooling × 1.32 (± 4 %), plates to caliper × 1.12 (± 16 %)",
+  );
+  expect(fitText("Front", fit, true)).toMatch(/do not fit, so there is no range$/);
+  expect(fitText("Rear", null, false)).toBeNull();
 });

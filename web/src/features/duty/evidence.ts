@@ -39,9 +39,16 @@ export function kindText(kind: Schemas["ResidualOut"]["kind"]): string {
   return kinds[kind];
 }
 
+/** Whether a reading of this axle contradicts its fit: then its range says nothing either. */
+export function contradicted(fit: Pick<Schemas["CalibrationOut"], "residuals">, axle: string): boolean {
+  return fit.residuals.some((row) => row.suspect && row.axle === axle);
+}
+
 /** What a fit found for one axle, in a sentence. */
-export function fitText(axle: string, fit: Schemas["AxleFitOut"] | null): string | null {
+export function fitText(axle: string, fit: Schemas["AxleFitOut"] | null, against: boolean): string | null {
   if (!fit) return null;
+  if (against)
+    return `${axle} cooling × ${fit.cooling.toFixed(2)}, plates to caliper × ${fit.backing.toFixed(2)}: readings do not fit, so there is no range`;
   const spread = Math.round(100 * (Math.exp(fit.cooling_sigma) - 1));
   const loose = Math.round(100 * (Math.exp(fit.backing_sigma) - 1));
   return `${axle} cooling × ${fit.cooling.toFixed(2)} (± ${spread} %), plates to caliper × ${fit.backing.toFixed(2)} (± ${loose} %)`;

@@ -43,7 +43,7 @@ it("says every change that is tried, in the reader's units, and nothing that is 
     "18 km/h down the hill",
     "10.0 % slope",
     "10.0 km of it",
-    "gear one lower",
+    "gear one lower, engine × 1.4",
     "trailer brakes failed",
     "fluid 0 months old",
   ]);

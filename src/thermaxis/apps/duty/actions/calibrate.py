@@ -17,14 +17,22 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act
+from thermaxis.core.errors import SolveError
 from thermaxis.core.physics.batch import Watch
 
 
 def keep_calibration(
     scope: Scope, machine: Machine, evidence: Sequence[dict[str, Any]], watch: Watch | None = None
 ) -> Calibration:
-    """Fit the evidence and use it for the machine from now on; the calibration before it stays, out of use."""
+    """Fit the evidence and use it for the machine from now on; the calibration before it stays, out of use.
+
+    SolveError where a reading does not fit: numbers it contradicts are no ground to choose parts by.
+    """
     found = fit_evidence(machine, evidence, watch)
+    wrong = sum(residual.suspect for residual in found.residuals)
+    if wrong:
+        readings = "One reading does" if wrong == 1 else f"{wrong} readings do"
+        raise SolveError(f"{readings} not fit: read again, correct or take out what is marked, then try the fit again.")
     with act(scope, "keep_calibration", machine) as entry:
         standing = standing_of(machine)
         machine.calibrations.there().update(removed_at=timezone.now())

@@ -193,21 +193,30 @@ def _pads(axle: str, looks: Sequence[Look]) -> list[Ruling]:
 def _rotors(axle: str, looks: Sequence[Look]) -> list[Ruling]:
     """A verdict per rotor, and what the worst of them asks of its pair."""
     found = [(look, verdict) for look in looks if (verdict := look.verdict())]
-    rulings = [
-        Ruling(
-            subject=f"{look.wheel.name}.rotor",
-            word=verdict.verdict,
-            state=ROTOR_STATE[verdict.verdict],
-            headline=say.AT_PLACE(place=f"{look.wheel.label} rotor", found=verdict.verdict),
-            text=say.SENTENCES(sentences=[say.FULL_STOP(clause=part) for part in (verdict.reason, *verdict.watch)]),
-            rule=verbatim(verdict.rule),
-            choices=ROTOR_VERDICTS,
-        )
-        for look, verdict in found
-    ]
     words = [verdict.verdict for _, verdict in found]
     worst = max(words, key=ROTOR_VERDICTS.index, default="keep")
-    if len(looks) == 2 and worst in ("machine", "replace") and words.count(worst) < 2:
+    both = len(looks) == 2 and worst in ("machine", "replace") and words.count(worst) < 2
+    rulings = []
+    for look, verdict in found:
+        # What is sound goes with its pair all the same: two verdicts of one axle never contradict each other.
+        follows = both and verdict.verdict != worst
+        word = worst if follows else verdict.verdict
+        reasons = [say.FULL_STOP(clause=part) for part in (verdict.reason, *verdict.watch)]
+        rulings.append(
+            Ruling(
+                subject=f"{look.wheel.name}.rotor",
+                word=word,
+                state=ROTOR_STATE[word],
+                headline=say.AT_PLACE(
+                    place=f"{look.wheel.label} rotor",
+                    found=f"{worst} with its pair, by itself: {verdict.verdict}" if follows else word,
+                ),
+                text=say.SENTENCES(sentences=[*reasons, say.IN_PAIRS()] if follows else reasons),
+                rule=verbatim("axle pair" if follows else verdict.rule),
+                choices=ROTOR_VERDICTS,
+            )
+        )
+    if both:
         rulings.append(
             Ruling(
                 subject=f"{axle}.rotors",

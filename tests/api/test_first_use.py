@@ -1,0 +1,133 @@
+"""First use through the API: what is refused says so for a reader, what was tried can be made true, words count right."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.said import metric
+from tests.workshop import Api, assert_problem, today
+from thermaxis.formats.units import said_of
+
+
+def the_one(problem: Any, field: str) -> Any:
+    (entry,) = [entry for entry in problem["fields"] if entry["field"] == field]
+    return entry
+
+
+@pytest.fixture
+def horse_box(demo: Api) -> str:
+    return f"/machines/{demo.machine('Horse-box 4x4')['id']}"
+
+
+def test_a_refusal_carries_its_bounds_and_why(demo: Api, relay_roadster: str) -> None:
+    ask = {"axle": "front", "thickness_m": 0.0071, "odometer_km": 9000, "measured_on": today().isoformat()}
+    demo.post(f"{relay_roadster}/measurements", ask)
+    wrong = demo.post(f"{relay_roadster}/measurements", {**ask, "thickness_m": 0.011}, status=422)
+    entry = the_one(wrong, "thickness_m")
+    assert (entry["least"], entry["most"]) == (0, 0.0071)
+    day = today()
+    assert metric(said_of(entry["said"])) == f"as measured on {day.day} {day:%b} {day.year}"
+    back = the_one(demo.post(f"{relay_roadster}/measurements", {**ask, "odometer_km": 1}, status=422), "odometer_km")
+    assert back["least"] == 9000
+    wheel = demo.patch(relay_roadster, {"changes": {"vehicle.wheel_radius_front_m": 5}}, status=422)
+    assert the_one(wheel, "vehicle.wheel_radius_front_m")["most"] == 2
+    shape = demo.post(f"{relay_roadster}/verdict", {"repeats": 0}, status=422)
+    assert (the_one(shape, "repeats")["least"], the_one(shape, "repeats")["most"]) == (1, None)
+
+
+def test_a_rotor_that_leaves_no_room_for_its_vanes_names_both(demo: Api, relay_roadster: str) -> None:
+    thin = demo.get(f"{relay_roadster}/parts")["values"]["front.rotor.gap_m"] - 0.001
+    wrong = demo.patch(f"{relay_roadster}/parts", {"changes": {"front.rotor.thickness_m": thin}}, status=422)
+    entry = the_one(wrong, "front.rotor.gap_m")
+    assert entry["most"] == pytest.approx(thin)
+    assert entry["below"] is True
+
+
+def test_a_trailer_whose_brakes_fail_and_a_longer_steeper_hill_are_hotter(demo: Api, horse_box: str) -> None:
+    levers = demo.get(f"{horse_box}/levers")
+    assert levers["trailer_brake_share"] > 0
+    assert 0 < levers["grade"] < 0.2
+
+    def peak(**tried: float) -> float:
+        rows = demo.post(f"{horse_box}/verdict", tried)["readings"]
+        return float(next(row["value"] for row in rows if row["name"] == "rotor"))
+
+    now = peak()
+    assert peak(trailer_brake_share=0) > now + 20
+    assert peak(grade_factor=1.3) > now + 20
+    assert peak(length_factor=2) > now + 5
+    assert peak(trailer_brake_share=levers["trailer_brake_share"]) == pytest.approx(now)
+    roadster = f"/machines/{demo.machine('Kit roadster')['id']}"
+    for name, value in (("trailer_brake_share", 0.5), ("grade_factor", 1.2), ("length_factor", 1.2)):
+        assert_problem(demo.post(f"{roadster}/verdict", {name: value}, status=422), 422, name)
+
+
+def test_what_was_tried_can_be_made_true_part_by_part(demo: Api, relay_roadster: str) -> None:
+    tried = {"cooling_factor": 1.6, "driver_level": "novice", "fluid_age_months": 0, "extra_mass_kg": 40}
+    before = demo.get(relay_roadster)
+    wanted = demo.post(f"{relay_roadster}/verdict", tried)
+    names = ["cooling_factor", "driver_level", "fluid_age_months"]
+    demo.post(f"{relay_roadster}/what-if", {**tried, "names": names})
+    after = demo.get(relay_roadster)
+    for axle in ("front", "rear"):
+        path = f"{axle}.cooling_factor"
+        assert after["values"][path] == pytest.approx(1.6 * before["values"][path])
+    assert after["values"]["vehicle.mass_kg"] == before["values"]["vehicle.mass_kg"]
+    assert after["values"]["fluid.fluid_age_months"] == 0
+    assert demo.get(f"{relay_roadster}/levers")["driver_level"] == "novice"
+    # What is computed now is what was seen under the what-if, but for the load that was not true.
+    light = demo.post(f"{relay_roadster}/verdict", {"extra_mass_kg": 40})
+    for now, then in zip(light["readings"], wanted["readings"], strict=True):
+        if now["name"] != "life":
+            assert now["value"] == pytest.approx(then["value"], rel=1e-4), now["name"]
+    wrong = demo.post(f"{relay_roadster}/what-if", {"cooling_factor": 1.2, "names": ["air_C"]}, status=422)
+    assert_problem(wrong, 422, "names[0]")
+
+
+def test_a_duty_others_drive_stays_as_it_is(demo: Api, relay_roadster: str, horse_box: str) -> None:
+    duty = demo.get(relay_roadster)["duty_id"]
+    (before,) = [row for row in demo.get("/duties") if row["id"] == duty]
+    demo.put(f"/machines/{demo.machine('Middleweight twin')['id']}/duty", {"duty_id": duty})
+    demo.post(f"{relay_roadster}/what-if", {"repeats": 5, "names": ["repeats"]})
+    rows = {row["id"]: row for row in demo.get("/duties")}
+    assert rows[duty] == before
+    mine = rows[demo.get(relay_roadster)["duty_id"]]
+    assert mine["laps"] == 5
+    assert mine["name"].startswith(before["name"])
+    # A steady descent has no gear: as one section it has, and its last stop heats the rings a little more.
+    lower = demo.post(f"{horse_box}/verdict", {"gear": "one_lower"})
+    demo.post(f"{horse_box}/what-if", {"gear": "one_lower", "grade_factor": 1, "names": ["gear"]})
+    now = demo.post(f"{horse_box}/verdict", {})
+    assert lower["readings"][0]["value"] < now["readings"][0]["value"] < lower["readings"][0]["value"] + 40
+
+
+def test_rotors_that_are_on_cost_nothing_until_they_are_worn_out(demo: Api, relay_roadster: str) -> None:
+    def price_of(key: str) -> float:
+        keys = [key, next(row["key"] for row in rows if row["key"] != key)]
+        return float(demo.post(f"{relay_roadster}/sets/compare", {"keys": keys})["sets"][0]["rotors_price"])
+
+    found = demo.post(f"{relay_roadster}/candidates", {})
+    rows = found["ranked"] + found["rejected"]
+    on_it = next(row for row in rows if row["fitted"])
+    names = ("front_rotor", "rear_rotor")
+    same = next(row for row in rows if not row["fitted"] and all(row[name] == on_it[name] for name in names))
+    other = next(row for row in rows if row["front_rotor"] != on_it["front_rotor"])
+    assert (price_of(on_it["key"]), price_of(same["key"])) == (0, 0)
+    assert price_of(other["key"]) > 0
+    discard = demo.get(f"{relay_roadster}/parts")["values"]["front.rotor.discard_thickness_m"]
+    demo.patch(f"{relay_roadster}/parts", {"changes": {"front.rotor.thickness_m": discard}})
+    found = demo.post(f"{relay_roadster}/candidates", {})
+    rows = found["ranked"] + found["rejected"]
+    assert price_of(next(row["key"] for row in rows if row["fitted"])) > 0
+
+
+def test_a_fit_that_readings_contradict_is_not_used(demo: Api, relay_roadster: str) -> None:
+    reading = {"kind": "pyrometer", "axle": "front", "part": "ring", "since_s": 0, "speed_mps": 0}
+    evidence = [{**reading, "value_C": value} for value in (250, 520)]
+    tried = demo.post(f"{relay_roadster}/calibrations", {"evidence": evidence, "keep": False})
+    assert any(row["suspect"] for row in tried["residuals"])
+    refused = demo.post(f"{relay_roadster}/calibrations", {"evidence": evidence, "keep": True}, status=409)
+    assert_problem(refused, 409, said="not fit")
+    assert demo.get(f"{relay_roadster}/calibrations") == []
