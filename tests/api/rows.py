@@ -51,11 +51,15 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     standing = standing_of(machine)
     things = {f"{axle}_pads": standing.pads(axle) for axle in ("front", "rear")}
     rotors = {f"{axle}_rotors": standing.rotors(axle) for axle in ("front", "rear")}
+    if "plan" not in SHOWN:
+        kept = BeddingRecord.objects.get(pk=demo.post(f"{path}/plans", {"top_speed_mps": 30, "hard_g": 0.6})["id"])
+        SHOWN["plan"], SHOWN["order"] = kept.plan, kept.order
+        kept.delete()
     BeddingRecord.objects.create(
         workshop=workshop,
         machine=machine,
-        order={"top_speed_mps": 30, "hard_g": 0.6},
-        plan={"stops": []},
+        order=SHOWN["order"],
+        plan=SHOWN["plan"],
         engine_version="x",
         **things,
         **rotors,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any
 
 import pytest
@@ -131,3 +132,90 @@ def test_a_fit_that_readings_contradict_is_not_used(demo: Api, relay_roadster: s
     refused = demo.post(f"{relay_roadster}/calibrations", {"evidence": evidence, "keep": True}, status=409)
     assert_problem(refused, 409, said="not fit")
     assert demo.get(f"{relay_roadster}/calibrations") == []
+
+
+def test_a_kept_plan_opens_as_it_was_and_can_be_taken_out(demo: Api, relay_roadster: str) -> None:
+    order = {"top_speed_mps": 25.0, "hard_g": 0.5}
+    planned = demo.post(f"{relay_roadster}/bedding", order)
+    kept = demo.post(f"{relay_roadster}/plans", order)
+    opened = demo.get(f"/plans/{kept['id']}")
+    assert (opened["top_speed_mps"], opened["hard_g"]) == (25.0, 0.5)
+    assert opened["plan"] == planned
+    # Another machine mass since: the stops stay those that were kept.
+    demo.patch(relay_roadster, {"changes": {"vehicle.mass_kg": 760}})
+    assert demo.get(f"/plans/{kept['id']}")["plan"]["stops"] == planned["stops"]
+    demo.put(f"/plans/{kept['id']}/removed", {"removed": True})
+    rows = {row["id"]: row["removed"] for row in demo.get(f"{relay_roadster}/plans")}
+    assert rows[kept["id"]] is True
+    demo.put(f"/plans/{kept['id']}/removed", {"removed": False})
+
+
+def test_the_change_rule_stays_with_the_machine_and_counts_everywhere(demo: Api, relay_roadster: str) -> None:
+    def fluid_worn() -> float:
+        return float(next(row for row in demo.post(asked, {})["ranked"] if row["key"] == best)["worn_margin_K"])
+
+    asked = f"{relay_roadster}/candidates"
+    best = max(demo.post(asked, {})["ranked"], key=lambda row: row["worn_margin_K"])["key"]
+    usual, before = demo.get(f"{relay_roadster}/life"), fluid_worn()
+    chosen = demo.put(f"{relay_roadster}/school", {"school": "minimum"})
+    assert chosen["school"] == "minimum" != usual["school"]
+    assert demo.get(f"{relay_roadster}/life")["rows"] == chosen["rows"]
+    assert chosen["rows"][0]["limit_m"] < usual["rows"][0]["limit_m"]
+    # Pads that are changed later leave the fluid less, in Choose too.
+    assert fluid_worn() < before
+
+    assert_problem(demo.put(f"{relay_roadster}/school", {"school": "never"}, status=422), 422, "school")
+    demo.put(f"{relay_roadster}/school", {"school": ""})
+    assert demo.get(f"{relay_roadster}/life")["school"] == usual["school"]
+
+
+@pytest.mark.parametrize("pads", ["", "Blue ones of the last owner"])
+def test_a_new_machine_has_what_was_found_on_it(demo: Api, pads: str) -> None:
+    body = {"name": "My hatch", "owner": "A. Newcomer", "vehicle_class": "hatch", "known": {"log.odometer_km": 61000}}
+    machine = f"/machines/{demo.post('/workshop/machines', {**body, 'pads': pads}, 201)['id']}"
+    on_it = demo.get(f"{machine}/set")
+    assert on_it["front_pads"] == on_it["rear_pads"] == (pads or "As found on My hatch")
+    assert on_it["front_pads"] not in {row["name"] for row in demo.get("/catalogue")["compounds"]}
+    rows = demo.post(f"{machine}/candidates", {})
+    found = [row for row in rows["ranked"] + rows["rejected"] if row["pad"] == on_it["front_pads"]]
+    assert [row["fitted"] for row in found] == [True]
+    # What is chosen instead goes on, and on the shelf lies what was really there.
+    better = next(row for row in rows["ranked"] + rows["rejected"] if not row["fitted"])
+    demo.post(f"{machine}/set", {"key": better["key"]})
+    shelf = [entry["name"] for entry in demo.get(f"{machine}/shelf") if entry["kind"] == "pads" and not entry["on_machine"]]
+    assert set(shelf) == {on_it["front_pads"]}
+    # Off, it is nothing one could buy.
+    rows = demo.post(f"{machine}/candidates", {})
+    assert not [row for row in rows["ranked"] + rows["rejected"] if row["pad"] == on_it["front_pads"]]
+
+
+def test_pads_somebody_knows_are_those_of_the_catalogue(demo: Api) -> None:
+    body = {"name": "My hatch", "owner": "A", "vehicle_class": "hatch", "pads": "garth road"}
+    machine = f"/machines/{demo.post('/workshop/machines', body, 201)['id']}"
+    assert demo.get(f"{machine}/set")["front_pads"] == "Garth Road"
+
+
+def test_parts_fitted_last_year_begin_then(demo: Api, relay_roadster: str) -> None:
+    now = demo.get(f"{relay_roadster}/set")
+    km = demo.get(relay_roadster)["odometer_km"]
+    rows = demo.post(f"{relay_roadster}/candidates", {})["ranked"]
+    other = next(row for row in rows if not row["fitted"])
+    day = now["fitted_on"]
+    read = demo.get(f"{relay_roadster}/life")["measurements"]
+    last_km = max([now["fitted_km"], *(row["odometer_km"] for row in read)])
+    last_on = max([day, *(row["measured_on"] for row in read)])
+    early = demo.post(f"{relay_roadster}/set", {"key": other["key"], "on": "2001-01-01"}, status=422)
+    assert_problem(early, 422, "on")
+    short = demo.post(f"{relay_roadster}/set", {"key": other["key"], "on": last_on, "odometer_km": 1}, status=422)
+    assert the_one(short, "odometer_km")["least"] >= now["fitted_km"]
+    tomorrow = (today() + dt.timedelta(days=5)).isoformat()
+    assert_problem(demo.post(f"{relay_roadster}/set", {"key": other["key"], "on": tomorrow}, status=422), 422, "on")
+    fitted = demo.post(f"{relay_roadster}/set", {"key": other["key"], "on": last_on, "odometer_km": last_km + 1})
+    assert fitted["fitted_km"] == last_km + 1
+    # Corrected afterwards, and never past what was read or what the odometer shows.
+    ask = {"places": ["front_pads"], "on": last_on, "odometer_km": last_km + 2}
+    demo.put(f"{relay_roadster}/fitted", ask)
+    far = demo.put(f"{relay_roadster}/fitted", {**ask, "odometer_km": km + 500}, status=422)
+    assert the_one(far, "odometer_km")["most"] == km
+    front = next(row for row in demo.get(f"{relay_roadster}/life")["rows"] if row["axle"] == "front")
+    assert front["now_m"] < front["new_m"]

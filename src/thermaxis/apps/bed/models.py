@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from django.db import models
 
-from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.models import Owned
 from thermaxis.apps.fitted.models import PadSet, RotorPair
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.models import Removable, RemovableQuerySet
 
 
-class BeddingRecord(Owned):
+class BeddingRecord(Owned, Removable):
     """A bedding plan that was kept, for which pads on which rotors, with what it was computed from."""
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="bedding")
@@ -22,7 +23,7 @@ class BeddingRecord(Owned):
     order = models.JSONField()
     plan = models.JSONField()
     engine_version = models.CharField(max_length=20)
-    objects = OwnedQuerySet.as_manager()
+    objects = RemovableQuerySet.as_manager()
 
     class Meta:
         verbose_name = "bedding plan"

@@ -102,7 +102,13 @@ def check_row(table: str, values: Mapping[str, Any]) -> None:
 def table_rows(table: str, workshop: Workshop) -> list[dict[str, Any]]:
     """Rows of one of the catalogue's tables in SI, as files carry them, without parts that are one machine's own."""
     if table == "compounds":
-        return [_compound(pad) for pad in models.Pad.objects.of(workshop).prefetch_related("mu_points").order_by("pk")]
+        return [
+            _compound(pad)
+            for pad in models.Pad.objects.of(workshop)
+            .filter(as_found=False)
+            .prefetch_related("mu_points")
+            .order_by("pk")
+        ]
     if table == "pad shapes":
         shapes = models.PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").order_by("pad", "pk")
         fields = ("shape", *VARIANT, "price", "provenance")

@@ -63,6 +63,8 @@ class Pad(Part):
     use_own = models.BooleanField(default=False)
     # Told from one machine's numbers: no other machine is offered it.
     machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="own_pads")
+    # Found on that machine when it was added: nobody knows what it is, and nobody sells it.
+    as_found = models.BooleanField(default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_compound_of_a_name")]

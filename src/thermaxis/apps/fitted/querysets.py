@@ -15,7 +15,7 @@ def pads_for(machine: Machine, axle: Axle) -> list[PadPart]:
     """Every compound an axle can have: those sold in its shape, or where nobody has said which shape that is, all
     that are made for its kind of vehicle, in the size that was measured on it.
     """
-    pads = Pad.objects.of(machine.workshop).filter(Q(machine=None) | Q(machine=machine))
+    pads = Pad.objects.of(machine.workshop).filter(Q(machine=None) | Q(machine=machine), as_found=False)
     if axle.pad_shape:
         variants = PadVariant.objects.filter(pad__in=pads, shape=axle.pad_shape).select_related("pad")
         variants = variants.prefetch_related("pad__mu_points", "pad__own_mu").order_by("pad_id")

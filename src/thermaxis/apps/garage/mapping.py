@@ -13,6 +13,7 @@ from thermaxis.core import records
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.planning.duty.lap import Powertrain
+from thermaxis.core.planning.life.intervals import default_school
 from thermaxis.core.planning.machine.classes import estimates
 from thermaxis.core.planning.machine.upgrade import Room
 
@@ -253,3 +254,8 @@ def rooms_of(machine: models.Machine, changes: Mapping[str, float | None]) -> tu
             position, _, name = path.partition(".")
             rooms[position] = dataclasses.replace(rooms[position], **{name: changes[path]})
     return rooms["front"], rooms["rear"]
+
+
+def school_of(machine: models.Machine, use: str) -> str:
+    """When the pads of a machine are changed: as somebody chose for it, else by what they are used for."""
+    return machine.change_school or default_school(use, machine.kind)

@@ -175,6 +175,7 @@ class Machine(Owned, Removable):
     odometer_km = models.FloatField()
     kind = models.CharField(max_length=12)
     vehicle_class = models.CharField(max_length=24, blank=True, help_text="whose estimates fill what is not known")
+    change_school = models.CharField(max_length=12, blank=True, help_text="when pads are changed; empty: by their use")
     masses = models.JSONField(default=list, help_text="the parts the mass is made of, where they were given")
     # weight and size
     mass_kg = models.FloatField()

@@ -12,6 +12,7 @@ from thermaxis.apps.catalogue.mapping import wear_of_rotor_m
 from thermaxis.apps.fitted.models import PadMounting, PadReading, PadSize, RotorMounting, RotorReading
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.wearing import parts_worn
+from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.inspect import querysets
 from thermaxis.apps.inspect.models import Inspection
@@ -29,7 +30,6 @@ from thermaxis.core.planning.inspection.cells import (
 from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import Assessment, assess
 from thermaxis.core.planning.inspection.wheel import MOST_RUNOUT_M, PadLimits, RotorLimits
-from thermaxis.core.planning.life import intervals
 
 # Thin discs of these materials are not turned on a lathe.
 NOT_MACHINED = ("stainless", "carbon_ceramic")
@@ -54,7 +54,7 @@ def limits_of(inspection: Inspection) -> tuple[Wheel, ...]:
 
 def _wheels_today(inspection: Inspection, per_event_m: Mapping[tuple[str, str], float]) -> tuple[Wheel, ...]:
     machine = inspection.machine
-    school = intervals.default_school(machine.duty.use if machine.duty else "", machine.kind)
+    school = school_of(machine, machine.duty.use if machine.duty else "")
     return tuple(
         _wheel(inspection, axle, side, school, per_event_m.get((axle.position, side), 0.0))
         for axle, side in _places(machine)

@@ -18,6 +18,8 @@ DRIVERS = frozenset(
         "remove_calibration",
         "keep_plan",
         "mark_plan_done",
+        "remove_plan",
+        "choose_school",
     }
 )
 

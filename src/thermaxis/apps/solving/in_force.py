@@ -10,13 +10,13 @@ from thermaxis.apps.fitted.parts import AXLES, Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_of, standing_or_none
 from thermaxis.apps.fitted.wearing import PartWear, Past, parts_worn
 from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
-from thermaxis.core.planning.life.intervals import default_school
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.planning.verdict.worn import with_material
 from thermaxis.core.records import Case, DescentDuty
@@ -60,7 +60,7 @@ def in_force(machine: Machine) -> InForce:
     past, worn = _wear(standing, known)
     case = with_material(new.case, *_thinnest_m(worn))
     setup = dataclasses.replace(new, case=case)
-    school = default_school(duty.use, machine.kind)
+    school = school_of(machine, duty.use)
     changes = (1e-3 * change_mm(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
     return InForce(
         machine=machine,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from thermaxis.apps.fitted.wearing import PartWear
 from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.mapping import change_mm
@@ -59,7 +60,7 @@ class LifeRow:
 def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
     """Remaining life of both axles' pads, by simulated energy, corrected by everything measured on them."""
     duty = duty_or_error(state.machine)
-    school = school or intervals.default_school(duty.use, state.machine.kind)
+    school = school or school_of(state.machine, duty.use)
     return tuple(_life_row(state, axle, duty, school) for axle in ("front", "rear"))
 
 

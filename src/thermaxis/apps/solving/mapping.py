@@ -12,7 +12,7 @@ from thermaxis.apps.garage import mapping as garage
 from thermaxis.core import records
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
-from thermaxis.core.planning.life.intervals import change_limit_mm, default_school
+from thermaxis.core.planning.life.intervals import change_limit_mm
 from thermaxis.core.planning.verdict.readings import Setup
 
 
@@ -73,7 +73,7 @@ class CaseBuilder:
         rooms = {
             position: garage.room_of(axle).left(getattr(setup.case, position)) for position, axle in self.axles.items()
         }
-        school = default_school(use, self.machine.kind)
+        school = garage.school_of(self.machine, use)
         return Candidate(
             key=parts.key,
             pad=parts.front_pad.pad.name,

@@ -4,6 +4,7 @@ import { BeddingCurve } from "../../charts/BeddingCurve";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
+import { createStore, useStore } from "../../lib/store";
 import { clockText, dateText } from "../../lib/text";
 import {
   Button,
@@ -18,37 +19,74 @@ import {
 import { RuleSlider } from "../../ui/RuleSlider";
 import { Cell, Row, right, Table } from "../../ui/Table";
 import { Why } from "../verdict";
-import { useBedding, useKeepPlan, useMarkDone, usePlans } from "./queries";
+import { useBedding, useKeepPlan, useKeptPlan, useMarkDone, usePlans, useRemovePlan } from "./queries";
 
 type Order = Schemas["BeddingAsk"];
+
+/** What the road allows, as it was last set for each machine. */
+const roadStore = createStore<Record<number, Order>>({}, "thermaxis.road");
+const usual: Order = { top_speed_mps: 100 / 3.6, hard_g: 0.6 };
 
 export function BedStage() {
   const id = useMachineId();
   const units = useUnits();
-  const [order, setOrder] = useState<Order>({ top_speed_mps: 100 / 3.6, hard_g: 0.6 });
-  const [shown, setShown] = useState(order);
+  const plans = usePlans(id).data ?? [];
+  const road = useStore(roadStore)[id];
+  const last = plans.find((plan) => !plan.removed);
+  // The road stays with the plan: what was set last, else what the last plan was kept for.
+  const order = road ?? (last ? { top_speed_mps: last.top_speed_mps, hard_g: last.hard_g } : usual);
+  const setOrder = (next: Order) => roadStore.set({ ...roadStore.get(), [id]: next });
+  const [moving, move] = useState<Order | null>(null);
+  const shown = moving ?? order;
+  const [opened, open] = useState<number | null>(null);
+  const kept = useKeptPlan(id, opened);
   const plan = useBedding(id, order);
   const keep = useKeepPlan(id);
+  const drawn = opened === null ? plan : kept;
+  const data = opened === null ? plan.data : kept.data?.plan;
+  const drawnOrder = kept.data && opened !== null ? kept.data : order;
+  const commit = (next: Order) => {
+    move(null);
+    open(null);
+    setOrder(next);
+  };
   return (
     <>
       <StageTitle
-        title={plan.data ? `Bedding in ${plan.data.pad}` : "Bedding in"}
-        note="A hard series with cool-down: moderate stops first, then hard ones, never to a standstill, computed for this machine."
+        title={data ? `Bedding in ${data.pad}` : "Bedding in"}
+        note={
+          opened !== null && kept.data
+            ? `As it was kept on ${dateText(kept.data.made_at)}: from ${units.withUnit(kept.data.top_speed_mps, "speed")} at ${kept.data.hard_g.toFixed(2)} g.`
+            : "What to drive so that new pads bite: moderate stops first, then hard ones, never to a standstill, computed for this machine."
+        }
       >
-        {plan.data?.reached && (
-          <Button primary disabled={keep.isPending} onClick={() => keep.mutate(order)}>
-            Keep this plan
-          </Button>
+        {data && (
+          <span className="print:hidden">
+            <Button onClick={() => window.print()}>Print</Button>
+          </span>
+        )}
+        {opened !== null ? (
+          <span className="print:hidden">
+            <Button onClick={() => open(null)}>Back to planning</Button>
+          </span>
+        ) : (
+          plan.data?.reached && (
+            <span className="print:hidden">
+              <Button primary disabled={keep.isPending} onClick={() => keep.mutate(order)}>
+                Keep this plan
+              </Button>
+            </span>
+          )
         )}
       </StageTitle>
       {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(order)} />}
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
-        <section aria-label="The plan" aria-busy={plan.isFetching} className="min-w-0">
-          {plan.error && <Failure text={problemText(plan.error)} retry={() => plan.refetch()} />}
-          {plan.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
-          {plan.data && <Plan plan={plan.data} order={order} stale={plan.isPlaceholderData} />}
+      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! print:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <section aria-label="The plan" aria-busy={drawn.isFetching} className="min-w-0">
+          {drawn.error && <Failure text={problemText(drawn.error)} retry={() => drawn.refetch()} />}
+          {drawn.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
+          {data && <Plan plan={data} order={drawnOrder} stale={opened === null && plan.isPlaceholderData} />}
         </section>
-        <aside>
+        <aside className="print:hidden">
           <GroupTitle>What the road allows</GroupTitle>
           <RuleSlider
             label="Top speed of the hard stops"
@@ -57,8 +95,8 @@ export function BedStage() {
             max={200}
             step={5}
             shown={units.withUnit(shown.top_speed_mps, "speed")}
-            onChange={(kmh) => setShown({ ...shown, top_speed_mps: kmh / 3.6 })}
-            onCommit={(kmh) => setOrder({ ...shown, top_speed_mps: kmh / 3.6 })}
+            onChange={(kmh) => move({ ...shown, top_speed_mps: kmh / 3.6 })}
+            onCommit={(kmh) => commit({ ...shown, top_speed_mps: kmh / 3.6 })}
           />
           <RuleSlider
             label="How hard"
@@ -67,10 +105,10 @@ export function BedStage() {
             max={1}
             step={0.05}
             shown={`${shown.hard_g.toFixed(2)} g`}
-            onChange={(hard_g) => setShown({ ...shown, hard_g })}
-            onCommit={(hard_g) => setOrder({ ...shown, hard_g })}
+            onChange={(hard_g) => move({ ...shown, hard_g })}
+            onCommit={(hard_g) => commit({ ...shown, hard_g })}
           />
-          <Kept machineId={id} />
+          <Kept machineId={id} opened={opened} onOpen={open} />
         </aside>
       </div>
       <Caution>
@@ -201,20 +239,25 @@ function StopTable({ plan, order }: Omit<PlanProps, "stale">) {
   );
 }
 
-function Kept({ machineId }: { machineId: number }) {
+type KeptProps = { machineId: number; opened: number | null; onOpen: (plan: number | null) => void };
+
+function Kept({ machineId, opened, onOpen }: KeptProps) {
   const units = useUnits();
   const plans = usePlans(machineId);
   const mark = useMarkDone(machineId);
+  const remove = useRemovePlan(machineId);
   const [ticked, tick] = useHand<{ plan: number; done: boolean }>();
+  const rows = (plans.data ?? []).filter((plan) => !plan.removed);
+  const gone = plans.data?.find((plan) => plan.removed && plan.id === remove.variables?.plan);
   return (
     <section className="mt-6" aria-label="Kept plans">
       <GroupTitle>Kept for this set</GroupTitle>
-      {plans.data?.length === 0 && (
+      {plans.data && rows.length === 0 && (
         <p className="text-muted">Nothing yet. Keep the plan, drive it, and tick it here.</p>
       )}
       <ul>
-        {(plans.data ?? []).map((plan) => (
-          <li key={plan.id} className="border-t border-hairline py-2">
+        {rows.map((plan) => (
+          <li key={plan.id} className="border-t border-hairline py-2" data-plan={plan.id}>
             <label className="flex gap-2">
               <input
                 type="checkbox"
@@ -235,10 +278,36 @@ function Kept({ machineId }: { machineId: number }) {
                 </span>
               </span>
             </label>
+            <p className="flex gap-4 pl-6">
+              <button
+                type="button"
+                className="min-h-6 underline underline-offset-2"
+                aria-pressed={opened === plan.id}
+                onClick={() => onOpen(opened === plan.id ? null : plan.id)}
+              >
+                {opened === plan.id ? "Close" : "Open"}
+              </button>
+              <button
+                type="button"
+                className="min-h-6 underline underline-offset-2"
+                onClick={() => {
+                  if (opened === plan.id) onOpen(null);
+                  remove.mutate({ plan: plan.id, removed: true });
+                }}
+              >
+                Take out
+              </button>
+            </p>
           </li>
         ))}
       </ul>
-      {mark.error && <Failure text={problemText(mark.error)} />}
+      {gone && (
+        <p className="mt-1 flex items-center gap-3">
+          The plan is out of the list.
+          <Button onClick={() => remove.mutate({ plan: gone.id, removed: false })}>Undo</Button>
+        </p>
+      )}
+      {(mark.error || remove.error) && <Failure text={problemText(mark.error ?? remove.error)} />}
     </section>
   );
 }

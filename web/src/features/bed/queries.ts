@@ -21,6 +21,29 @@ export function usePlans(id: number) {
   });
 }
 
+/** A plan as it was kept. */
+export function useKeptPlan(id: number, plan: number | null) {
+  return useQuery({
+    queryKey: ["machine", id, "plans", plan],
+    enabled: plan !== null,
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: plan ?? 0 } } })),
+  });
+}
+
+export function useRemovePlan(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: ({ plan, removed }: { plan: number; removed: boolean }) =>
+      answer(
+        client.PUT("/api/plans/{plan_id}/removed", {
+          params: { path: { plan_id: plan } },
+          body: { removed },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
 export function useKeepPlan(id: number) {
   const refresh = useRefresh(id);
   return useOnce({

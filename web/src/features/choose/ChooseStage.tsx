@@ -2,11 +2,17 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
+import { useRefused } from "../../api/refused";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
+import { useUnits } from "../../lib/settings";
+import { todayIso } from "../../lib/text";
 import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { DateField } from "../../ui/DateField";
+import { FormPart } from "../../ui/Form";
 import { CheckField, SelectField } from "../../ui/fields";
 import { Later } from "../../ui/Later";
+import { NumberField } from "../../ui/NumberField";
 import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
 import { useDecisions } from "../decision/queries";
@@ -296,64 +302,104 @@ function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
   const fit = useFitSet(machineId);
   const fitted = useFittedSet(machineId).data;
   const [fresh, setFresh] = useState<Place[]>([]);
+  const { system } = useUnits();
+  const odometer = useMachine(machineId).data?.odometer_km ?? null;
+  // Parts that went on last year, and are only now written down.
+  const [when, setWhen] = useState<{ on: string; odometer_km: number | null } | null>(null);
   const whatIf = useSettledWhatIf(machineId);
+  const refused = useRefused(fit.error);
   if (!candidate || candidate.rejected_for) return null;
   if (candidate.set_up) return <PutOnButton machineId={machineId} candidate={candidate} />;
   const same = fitted ? places.filter((place) => place.of(candidate) === place.on(fitted)) : [];
   const renew = same.map(({ name }) => name).filter((name) => fresh.includes(name));
+  const onSend = () =>
+    fit.mutate(
+      { ...whatIf, key: candidate.key, reason: "", weights, mixed, renew, ...(when ?? {}) },
+      {
+        onSuccess: () => {
+          setFresh([]);
+          setWhen(null);
+          if (isTrying(whatIf)) fittedUnderStore.set({ ...fittedUnderStore.get(), [machineId]: true });
+        },
+      },
+    );
   return (
     <div className="max-w-80">
-      {candidate.fitted && <StateWord state="fine">fitted now</StateWord>}
-      {same.length > 0 && (
-        <details className="mb-2">
-          <summary className="cursor-pointer underline underline-offset-2">
-            {candidate.fitted
-              ? "Put new ones of the same on"
-              : `Stays on: ${same.map(({ label }) => label).join(", ")}`}
-          </summary>
-          <p className="condensed text-muted">
-            What is the same stays on with its history. Tick what goes on new all the same.
-          </p>
-          {same.map(({ name, label }) => (
-            <CheckField
-              key={name}
-              checked={fresh.includes(name)}
-              onChange={(on) =>
-                setFresh((before) => (on ? [...before, name] : before.filter((one) => one !== name)))
-              }
-            >
-              New {label}
-            </CheckField>
-          ))}
-        </details>
-      )}
-      {fit.error && <Failure text={problemText(fit.error)} />}
-      {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
-      {(!candidate.fitted || renew.length > 0) && isTrying(whatIf) && (
-        <p className="condensed mb-1 text-close">
-          ◐ Chosen under a what-if: what of it is true is asked once it is on.
-        </p>
-      )}
-      {(!candidate.fitted || renew.length > 0) && (
-        <Button
-          primary
-          disabled={fit.isPending}
-          onClick={() =>
-            fit.mutate(
-              { ...whatIf, key: candidate.key, reason: "", weights, mixed, renew },
-              {
-                onSuccess: () => {
-                  setFresh([]);
-                  if (isTrying(whatIf))
-                    fittedUnderStore.set({ ...fittedUnderStore.get(), [machineId]: true });
-                },
-              },
-            )
-          }
-        >
-          Fit {candidate.fitted ? "these new" : candidate.pads}
-        </Button>
-      )}
+      <FormPart refused={refused} onSend={onSend}>
+        {(send) => (
+          <>
+            {candidate.fitted && <StateWord state="fine">fitted now</StateWord>}
+            {same.length > 0 && (
+              <details className="mb-2">
+                <summary className="cursor-pointer underline underline-offset-2">
+                  {candidate.fitted
+                    ? "Put new ones of the same on"
+                    : `Stays on: ${same.map(({ label }) => label).join(", ")}`}
+                </summary>
+                <p className="condensed text-muted">
+                  What is the same stays on with its history. Tick what goes on new all the same.
+                </p>
+                {same.map(({ name, label }) => (
+                  <CheckField
+                    key={name}
+                    checked={fresh.includes(name)}
+                    onChange={(on) =>
+                      setFresh((before) => (on ? [...before, name] : before.filter((one) => one !== name)))
+                    }
+                  >
+                    New {label}
+                  </CheckField>
+                ))}
+              </details>
+            )}
+            {(!candidate.fitted || renew.length > 0) && (
+              <details
+                className="mb-2"
+                open={when !== null}
+                onToggle={(event) =>
+                  setWhen(
+                    event.currentTarget.open ? (when ?? { on: todayIso(), odometer_km: odometer }) : null,
+                  )
+                }
+              >
+                <summary className="cursor-pointer underline underline-offset-2">
+                  It went on before today
+                </summary>
+                {when && (
+                  <div className="mt-1 flex flex-wrap gap-3">
+                    <DateField
+                      label="Put on"
+                      path="on"
+                      value={when.on}
+                      required
+                      onChange={(on) => on && setWhen({ ...when, on })}
+                    />
+                    <NumberField
+                      label="Odometer then"
+                      path="odometer_km"
+                      quantity="distance"
+                      system={system}
+                      value={when.odometer_km}
+                      onCommit={(km) => setWhen({ ...when, odometer_km: km })}
+                    />
+                  </div>
+                )}
+              </details>
+            )}
+            {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
+            {(!candidate.fitted || renew.length > 0) && isTrying(whatIf) && (
+              <p className="condensed mb-1 text-close">
+                ◐ Chosen under a what-if: what of it is true is asked once it is on.
+              </p>
+            )}
+            {(!candidate.fitted || renew.length > 0) && (
+              <Button primary disabled={fit.isPending} onClick={send}>
+                Fit {candidate.fitted ? "these new" : candidate.pads}
+              </Button>
+            )}
+          </>
+        )}
+      </FormPart>
     </div>
   );
 }

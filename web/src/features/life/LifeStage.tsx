@@ -1,6 +1,6 @@
-import { useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
+import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, eventsText, hoursText } from "../../lib/text";
@@ -21,8 +21,9 @@ import { Why } from "../verdict";
 import { Hoses } from "./Hoses";
 import { MeasureForm } from "./MeasureForm";
 import { inspected, padText } from "./parts";
-import { useLife, useRemoveMeasurement } from "./queries";
+import { useChooseSchool, useLife, useRemoveMeasurement } from "./queries";
 import { Shelf } from "./Shelf";
+import { WhenFitted } from "./WhenFitted";
 
 type LifeRow = Schemas["LifeRowOut"];
 const schoolWords: Record<string, string> = {
@@ -33,8 +34,9 @@ const schoolWords: Record<string, string> = {
 
 export function LifeStage() {
   const id = useMachineId();
-  const [school, setSchool] = useState<string | null>(null);
-  const life = useLife(id, school);
+  const life = useLife(id);
+  const choose = useChooseSchool(id);
+  const [held, hold] = useHand<string>();
   if (life.error) return <Failure text={problemText(life.error)} retry={() => life.refetch()} />;
   if (!life.data) return <Working>Computing wear on this duty…</Working>;
   const { data } = life;
@@ -53,8 +55,8 @@ export function LifeStage() {
             <span className="condensed text-muted">Change the pads </span>
             <select
               className="h-9 max-w-full rounded-xs border border-ink bg-paper px-2"
-              value={data.school}
-              onChange={(event) => setSchool(event.target.value)}
+              value={held ?? data.school}
+              onChange={(event) => hold(event.target.value, choose.mutateAsync(event.target.value))}
             >
               {data.schools.map((name) => (
                 <option key={name} value={name}>
@@ -62,13 +64,19 @@ export function LifeStage() {
                 </option>
               ))}
             </select>
+            <span className="condensed text-muted">
+              {" "}
+              It stays with the machine, in Choose and Inspect too.
+            </span>
           </label>
+          {choose.error && <Failure text={problemText(choose.error)} />}
         </div>
         <aside>
           <MeasureForm machineId={id} odometer_km={data.odometer_km} />
           <Measurements machineId={id} rows={data.measurements} />
         </aside>
       </div>
+      <WhenFitted machineId={id} />
       <Shelf machineId={id} />
       <Hoses machineId={id} />
       <Caution>

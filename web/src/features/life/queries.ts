@@ -1,19 +1,33 @@
 // What is left of the pads, what was measured, and the shelf.
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
-export function useLife(id: number, school: string | null) {
+export function useLife(id: number) {
   return useQuery({
-    queryKey: ["machine", id, "life", school],
-    queryFn: () =>
-      answer(
-        client.GET("/api/machines/{machine_id}/life", {
-          params: { ...at(id), query: school ? { school } : {} },
-        }),
-      ),
-    placeholderData: keepPreviousData,
+    queryKey: ["machine", id, "life"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/life", { params: at(id) })),
+  });
+}
+
+/** When the pads of this machine are changed: it stays with the machine. */
+export function useChooseSchool(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (school: string) =>
+      answer(client.PUT("/api/machines/{machine_id}/school", { params: at(id), body: { school } })),
+    onSuccess: refresh,
+  });
+}
+
+/** Say when what is on was put on. */
+export function useDateFitting(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (body: Schemas["FittedAsk"]) =>
+      answer(client.PUT("/api/machines/{machine_id}/fitted", { params: at(id), body })),
+    onSuccess: refresh,
   });
 }
 

@@ -7,6 +7,7 @@ import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../..
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { useCatalogue } from "../catalogue/queries";
 import { useDuties } from "../duty/queries";
 import { useMachines } from "../workshop/queries";
 import {
@@ -40,6 +41,7 @@ export function AddMachine() {
   const plain = useClassEstimates(draft.vehicle_class, nothing).data ?? {};
   const refused = useRefused(add.error);
   const ofClass = classes.data?.find((entry) => entry.name === draft.vehicle_class)?.label ?? "";
+  const compounds = (useCatalogue().data?.compounds ?? []).map((row) => row.name);
   const owners = [...new Set((machines.data ?? []).map((row) => row.owner))];
   const open = fieldsFor(estimates, draft.known).filter((field) => !(field.path in known)).length;
 
@@ -52,6 +54,7 @@ export function AddMachine() {
         vehicle_class: draft.vehicle_class,
         known,
         duty_id: draft.duty_id,
+        pads: draft.pads?.trim() ?? "",
       },
       {
         onSuccess: (machine) => {
@@ -102,6 +105,15 @@ export function AddMachine() {
           ]}
           onChange={(id) => set({ duty_id: id ? Number(id) : null })}
         />
+        <div className="col-span-2">
+          <TextField
+            label="Pads that are on it; empty: as found, unknown"
+            path="pads"
+            value={draft.pads ?? ""}
+            suggestions={compounds}
+            onChange={(pads) => set({ pads })}
+          />
+        </div>
       </div>
       {groups.map((group) => {
         const present = fieldsFor(estimates, draft.known, group.fields);

@@ -12,6 +12,8 @@ export type Draft = {
   vehicle_class: string;
   known: Numbers;
   duty_id: number | null;
+  /** The pads that are on it, where anybody knows. */
+  pads?: string;
 };
 export const emptyDraft: Draft = {
   name: "",

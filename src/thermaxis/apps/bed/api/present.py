@@ -6,11 +6,16 @@ import dataclasses
 
 from thermaxis.apps.bed.api import schemas
 from thermaxis.apps.bed.models import BeddingRecord
+from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.solving import tracing
 from thermaxis.apps.solving.api.present import said_out
+from thermaxis.apps.solving.in_force import SHORTEST
+from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.physics.simulate import history
-from thermaxis.core.planning.bedding.plan import BeddingOrder, BeddingPlan
-from thermaxis.core.records import Case
+from thermaxis.core.planning.bedding.plan import BeddingOrder, BeddingPlan, BeddingStop
+from thermaxis.core.records import Case, StopsDuty
+from thermaxis.formats.records_json import from_plain
+from thermaxis.formats.units import said_of
 
 
 def bedding_out(pad: str, plan: BeddingPlan, order: BeddingOrder, case: Case) -> schemas.BeddingOut:
@@ -41,4 +46,16 @@ def plan_record_out(record: BeddingRecord) -> schemas.PlanRecordOut:
         top_speed_mps=record.order["top_speed_mps"],
         hard_g=record.order["hard_g"],
         stops=len(record.plan["stops"]),
+        removed=record.removed_at is not None,
     )
+
+
+def kept_plan_out(record: BeddingRecord, standing: Standing) -> schemas.KeptPlanOut:
+    """The stops as they were kept; the curve is drawn for the machine as it stands, with the pads it was kept for."""
+    kept = record.plan
+    stops = tuple(BeddingStop(**stop) for stop in kept["stops"])
+    duty = from_plain(StopsDuty, kept["duty"])
+    plan = BeddingPlan(**{**kept, "stops": stops, "text": said_of(kept["text"]), "duty": duty})
+    case = dataclasses.replace(CaseBuilder(standing, SHORTEST).case(standing.parts), duty=duty)
+    shown = bedding_out(record.front_pads.pad.name, plan, BeddingOrder(**record.order), case)
+    return schemas.KeptPlanOut(**plan_record_out(record).dict(), plan=shown)

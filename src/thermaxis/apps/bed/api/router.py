@@ -5,12 +5,13 @@ from __future__ import annotations
 from django.utils import timezone
 from ninja import Path, Router
 
-from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.bed.actions import keep_plan as plans
 from thermaxis.apps.bed.api import present, schemas
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.fitted.standing import machine_of, standing_of
+from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.api.schemas import BeddingAsk
 from thermaxis.apps.solving.bedding import bedding_plan
@@ -39,6 +40,18 @@ def keep_plan(request: ScopedRequest, machine_id: Path[RowId], payload: BeddingA
     with followed(request, "Planning the bedding-in"):
         kept_plan = plans.keep_plan(request.auth, machine, payload.top_speed_mps, payload.hard_g)
     return present.plan_record_out(kept_plan)
+
+
+@router.get("/plans/{plan_id}", response=schemas.KeptPlanOut, operation_id="kept_plan")
+def kept_plan(request: ScopedRequest, plan_id: Path[RowId]) -> schemas.KeptPlanOut:
+    record = request.auth.one(BeddingRecord.objects.of(request.auth.workshop), plan_id)
+    return present.kept_plan_out(record, standing_of(machine_of(request.auth, record.machine_id)))
+
+
+@router.put("/plans/{plan_id}/removed", response=schemas.PlanRecordOut, operation_id="remove_plan")
+def remove_plan(request: ScopedRequest, plan_id: Path[RowId], payload: Removed) -> schemas.PlanRecordOut:
+    record = request.auth.one(BeddingRecord.objects.of(request.auth.workshop), plan_id)
+    return present.plan_record_out(set_removed(request.auth, "remove_plan", record, payload.removed))
 
 
 @router.put("/plans/{plan_id}/done", response=schemas.PlanRecordOut, operation_id="mark_plan_done")

@@ -49,6 +49,13 @@ class PlanRecordOut(Schema):
     top_speed_mps: float
     hard_g: float
     stops: int
+    removed: bool
+
+
+class KeptPlanOut(PlanRecordOut):
+    """A plan as it was kept, with what it reaches drawn again."""
+
+    plan: BeddingOut
 
 
 class DoneAsk(Schema):

@@ -43,7 +43,12 @@ class MappedForm(TableForm):
 @router.get("/catalogue", response=schemas.CatalogueOut, operation_id="catalogue")
 def catalogue(request: ScopedRequest) -> schemas.CatalogueOut:
     workshop = request.auth.workshop
-    pads = Pad.objects.of(workshop).prefetch_related("mu_points", "variants", "own_mu").order_by("name")
+    pads = (
+        Pad.objects.of(workshop)
+        .filter(as_found=False)
+        .prefetch_related("mu_points", "variants", "own_mu")
+        .order_by("name")
+    )
     return schemas.CatalogueOut(
         currency=workshop.currency,
         compounds=[_compound_out(pad) for pad in pads],

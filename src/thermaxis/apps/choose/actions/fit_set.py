@@ -11,6 +11,7 @@ from thermaxis import __version__
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.choose.offering import choices_of
+from thermaxis.apps.fitted.actions.date_fitting import PLACES, check_day
 from thermaxis.apps.fitted.actions.mount import new_pads, new_rotors, put_pads_on, put_rotors_on, take_back
 from thermaxis.apps.fitted.parts import AXLES, Parts, rotors_on
 from thermaxis.apps.fitted.standing import Standing, standing_of
@@ -20,8 +21,6 @@ from thermaxis.apps.log.act import act
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.case_file import write_case
-
-PLACES = tuple(f"{axle}_{part}" for axle in AXLES for part in ("pads", "rotors"))
 
 
 def fit_set(
@@ -34,8 +33,10 @@ def fit_set(
     title: str,
     note: str = "",
     renew: Collection[str] = (),
+    odometer_km: float | None = None,
 ) -> Decision:
-    """Fit the candidate with this key at today's odometer. FieldError if the machine does not take it.
+    """Fit the candidate with this key at the odometer of today, or of the day it went on. FieldError if the machine
+    does not take it, or what is on now cannot have come off then.
 
     Only what differs from what is on is changed, and what `renew` names: the rest stays, with its history. A set that
     is on already gets new pads. `content` is what was shown when it was chosen; the case behind it is kept too.
@@ -45,6 +46,11 @@ def fit_set(
             raise FieldError(f"renew[{index}]", place, "one of " + ", ".join(PLACES))
     with act(scope, "fit_set", machine) as entry:
         standing = standing_of(machine)
+        check_day(standing.day, on)
+        if odometer_km is not None and odometer_km > machine.odometer_km:
+            # Whoever reads it off beside the car knows better than what was kept.
+            machine.odometer_km = odometer_km
+            machine.save(update_fields=["odometer_km"])
         chosen = choices_of(standing).with_key(key)
         if chosen is None:
             raise FieldError("key", key, "a candidate this machine takes")
@@ -57,12 +63,12 @@ def fit_set(
             place = axle.position
             if f"{place}_pads" in wanted:
                 pads = new_pads(machine, chosen.pads(place))
-                put_pads_on(machine, place, pads, on, duty=duty, entry=row)
+                put_pads_on(machine, place, pads, on, duty=duty, entry=row, km=odometer_km)
                 entry.changed(f"{place}.pads", standing.pads(place).pad.name, pads.pad.name)
                 entry.about(pads)
             if f"{place}_rotors" in wanted:
                 pair = new_rotors(machine, axle, chosen.rotors(place))
-                put_rotors_on(machine, place, pair, on, duty=duty, entry=row)
+                put_rotors_on(machine, place, pair, on, duty=duty, entry=row, km=odometer_km)
                 entry.changed(f"{place}.rotors", standing.rotors(place).name, pair.name)
                 entry.about(pair)
         decision = Decision.objects.create(

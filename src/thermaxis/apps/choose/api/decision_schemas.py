@@ -80,6 +80,9 @@ class FitAsk(OfferAsk):
     reason: str = Field("", max_length=2000)
     weights: WeightsIO | None = None
     renew: list[Place] = Field(default=[], max_length=4)
+    # When it went on, where that was before today.
+    on: dt.date | None = None
+    odometer_km: float | None = Field(None, ge=0, le=5_000_000, allow_inf_nan=False)
 
 
 class DecisionAsk(OfferAsk):

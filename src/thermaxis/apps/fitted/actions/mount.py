@@ -11,10 +11,12 @@ from thermaxis.apps.fitted.models import (
     Disc,
     FluidFill,
     PadMounting,
+    PadReading,
     PadSet,
     PadSize,
     RotorMounting,
     RotorPair,
+    RotorReading,
     RotorSize,
 )
 from thermaxis.apps.fitted.parts import ROTOR_SIZE, PadPart, RotorPart
@@ -22,7 +24,9 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Axle, Duty, Machine
 from thermaxis.apps.log.act import Entry, act
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import Bounds, FieldError, SolveError
+from thermaxis.core.messages.inspection import DAY_FROM
+from thermaxis.core.said import day_text, verbatim
 
 # What gives the things on a machine a history of their own: after one of these a fitting is not taken back.
 HISTORY = (
@@ -67,20 +71,34 @@ def sides(axle: Axle) -> tuple[str, ...]:
 
 
 def put_pads_on(
-    machine: Machine, axle: str, pads: PadSet, on: dt.date, *, duty: Duty, entry: LogEntry | None
+    machine: Machine,
+    axle: str,
+    pads: PadSet,
+    on: dt.date,
+    *,
+    duty: Duty,
+    entry: LogEntry | None,
+    km: float | None = None,
 ) -> PadMounting:
-    """Put a pad set on an axle; the one that is on comes off and keeps its history."""
+    """Put a pad set on an axle; the one that is on comes off and keeps its history. `km` where it was before today."""
     row = PadMounting(pad_set=pads, duty=duty)
-    _put_on(row, PadMounting.objects.filter(machine=machine), machine, axle, on, entry)
+    _put_on(row, PadMounting.objects.filter(machine=machine), machine, axle, on, entry, km)
     return row
 
 
 def put_rotors_on(
-    machine: Machine, axle: str, pair: RotorPair, on: dt.date, *, duty: Duty, entry: LogEntry | None
+    machine: Machine,
+    axle: str,
+    pair: RotorPair,
+    on: dt.date,
+    *,
+    duty: Duty,
+    entry: LogEntry | None,
+    km: float | None = None,
 ) -> RotorMounting:
-    """Put rotors on an axle; those that are on come off and keep their history."""
+    """Put rotors on an axle; those that are on come off and keep their history. `km` where it was before today."""
     row = RotorMounting(rotor_pair=pair, duty=duty)
-    _put_on(row, RotorMounting.objects.filter(machine=machine), machine, axle, on, entry)
+    _put_on(row, RotorMounting.objects.filter(machine=machine), machine, axle, on, entry, km)
     return row
 
 
@@ -91,12 +109,39 @@ def _put_on(
     axle: str,
     on: dt.date,
     entry: LogEntry | None,
+    km: float | None,
 ) -> None:
     """Take off what is on an axle, and put this on from the same day and distance."""
-    mounted.filter(axle=axle, until_on=None).update(until_on=on, until_km=machine.odometer_km, ended_by=entry)
+    km = machine.odometer_km if km is None else km
+    there = mounted.filter(axle=axle, until_on=None).first()
+    if there is not None:
+        check_since(there, on, km)
+    mounted.filter(axle=axle, until_on=None).update(until_on=on, until_km=km, ended_by=entry)
     row.workshop, row.machine, row.axle = machine.workshop, machine, axle
-    row.from_on, row.from_km, row.begun_by = on, machine.odometer_km, entry
+    row.from_on, row.from_km, row.begun_by = on, km, entry
     row.save()
+
+
+def read_on(row: PadMounting | RotorMounting) -> list[tuple[dt.date, float]]:
+    """The day and the odometer of everything that was read of something while it was on."""
+    if isinstance(row, PadMounting):
+        return list(PadReading.objects.there().filter(mounting=row).values_list("measured_on", "odometer_km"))
+    return list(RotorReading.objects.there().filter(mounting=row).values_list("measured_on", "odometer_km"))
+
+
+def check_since(before: PadMounting | RotorMounting, on: dt.date, km: float) -> None:
+    """FieldError where something cannot have come off on a day and at a distance: it was not on yet, or was read
+    there later.
+    """
+    read = read_on(before)
+    first_on = max([before.from_on, *(day for day, _ in read)])
+    least_km = max([before.from_km, *(kilometres for _, kilometres in read)])
+    if on < first_on:
+        said = DAY_FROM(first=day_text(first_on))
+        raise FieldError("on", on.isoformat(), f"a day from {first_on.isoformat()} to today", said)
+    if km < least_km - 1e-9:
+        why = verbatim("where what was on before was put on or read")
+        raise FieldError.outside("odometer_km", km, Bounds(least=least_km, why=why), ", where it was read before")
 
 
 def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.date) -> PadMounting:

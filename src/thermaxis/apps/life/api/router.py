@@ -8,18 +8,20 @@ from ninja import Path, Query, Router
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import mount
+from thermaxis.apps.fitted.actions.date_fitting import date_fitting
 from thermaxis.apps.fitted.actions.fit_hoses import fit_hoses
 from thermaxis.apps.fitted.actions.measure import measure as keep_reading
 from thermaxis.apps.fitted.models import PadReading, PadSet, RotorPair
 from thermaxis.apps.fitted.standing import machine_of, standing_of
+from thermaxis.apps.garage.actions.choose_school import choose_school
 from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.life.api import present, schemas
 from thermaxis.apps.life.shelf import shelf_of
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.solving.api.present import set_out
 from thermaxis.apps.solving.api.schemas import SetOut
 from thermaxis.apps.solving.following import state_of
-from thermaxis.core.planning.life import intervals
 
 router = Router(auth=SIGNED_IN)
 
@@ -65,8 +67,21 @@ def put_hoses(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.
 @router.get("/machines/{machine_id}/life", response=schemas.LifeOut, operation_id="life")
 def life(request: ScopedRequest, machine_id: Path[RowId], query: Query[schemas.LifeQuery]) -> schemas.LifeOut:
     state = state_of(request.auth, machine_id)
-    default = intervals.default_school(duty_or_error(state.machine).use, state.machine.kind)
+    default = school_of(state.machine, duty_or_error(state.machine).use)
     return present.life_out(state, query.school or default)
+
+
+@router.put("/machines/{machine_id}/fitted", response=SetOut, operation_id="date_fitting")
+def put_fitted(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.FittedAsk) -> SetOut:
+    machine = machine_of(request.auth, machine_id)
+    return set_out(date_fitting(request.auth, machine, payload.places, payload.on, payload.odometer_km))
+
+
+@router.put("/machines/{machine_id}/school", response=schemas.LifeOut, operation_id="choose_school")
+def put_school(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.SchoolAsk) -> schemas.LifeOut:
+    choose_school(request.auth, machine_of(request.auth, machine_id), payload.school)
+    state = state_of(request.auth, machine_id)
+    return present.life_out(state, school_of(state.machine, duty_or_error(state.machine).use))
 
 
 @router.post("/machines/{machine_id}/measurements", response=schemas.MeasurementOut, operation_id="measure")

@@ -135,6 +135,18 @@ class LifeOut(Schema):
     measurements: list[MeasurementOut]
 
 
+class FittedAsk(Schema):
+    """Where what is on was put on at this day and odometer."""
+
+    places: list[Literal["front_pads", "rear_pads", "front_rotors", "rear_rotors"]] = Field(min_length=1, max_length=4)
+    on: dt.date
+    odometer_km: float = Field(ge=0, le=5_000_000, allow_inf_nan=False)
+
+
+class SchoolAsk(Schema):
+    school: str = Field(max_length=12)
+
+
 class MeasureAsk(Schema):
     axle: AxleName
     thickness_m: float = Field(ge=0, le=0.05, allow_inf_nan=False)

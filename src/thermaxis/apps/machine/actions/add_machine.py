@@ -38,6 +38,7 @@ NUMBERS = {
 }
 PRICE_OF_OWN_ROTOR = 60.0
 DISCARD_SHARE = 0.92
+LONGEST_NAME = 110
 
 
 def add_machine(
@@ -50,11 +51,13 @@ def add_machine(
     known: Mapping[str, float],
     duty: Duty | None,
     on: dt.date,
+    pads: str = "",
 ) -> Machine:
     """Add a machine: what is known, and for all the rest the estimates of its class, each marked.
 
-    Its rotors are its own, and its pads are of the size it has: every compound made for its kind of vehicle is offered
-    in that. FieldError names what is not allowed.
+    Its rotors are its own, and its pads are as found, of the size it has: a compound of the catalogue where `pads` is
+    the name of one, else one of its own under that name, which nobody is offered, taken to be like the mildest made
+    for its kind of vehicle. FieldError names what is not allowed.
     """
     workshop = scope.workshop
     chosen = class_named(class_name)
@@ -87,7 +90,8 @@ def add_machine(
             axle = _axle_row(row, chosen, position, values)
             rotors = _rotors(chosen, row, position, values)
             put_rotors_on(row, position, new_rotors(row, axle, rotors), on, duty=duty, entry=None)
-            put_pads_on(row, position, new_pads(row, _pads(row, axle)), on, duty=duty, entry=None)
+            found = _pads(row, axle, pads)
+            put_pads_on(row, position, new_pads(row, found), on, duty=duty, entry=None)
         machine = querysets.machines(workshop).get(pk=row.pk)
         mapping.check(machine)
         _check_whole(machine)
@@ -160,12 +164,30 @@ def _rotors(chosen: VehicleClass, machine: Machine, position: str, values: Mappi
     )
 
 
-def _pads(machine: Machine, axle: Axle) -> PadPart:
-    """The mildest compound made for this kind of vehicle is taken to be on it."""
-    found = pads_for(machine, axle)
-    if not found:
+def _pads(machine: Machine, axle: Axle, name: str) -> PadPart:
+    """What was found on an axle: the catalogue's compound of that name, else an unknown one of the machine's own."""
+    offered = pads_for(machine, axle)
+    if not offered:
         raise SolveError("The catalogue has no pads yet: add one first.")
-    return min(found, key=lambda part: (part.pad.window_high_C, part.pad.pk))
+    name = name.strip()
+    known = next((part for part in offered if part.pad.name.casefold() == name.casefold()), None)
+    if known is not None:
+        return dataclasses.replace(known, shape="", price=0.0)
+    mildest = min(offered, key=lambda part: (part.pad.window_high_C, part.pad.pk))
+    # Front and rear are taken to be the same: nobody has said otherwise.
+    pad = machine.own_pads.filter(as_found=True).first() or _as_found(machine, mildest.pad, name)
+    return dataclasses.replace(mildest, pad=pad, shape="", price=0.0)
+
+
+def _as_found(machine: Machine, like: Pad, name: str) -> Pad:
+    """A compound nobody knows: the numbers of another, marked as estimates."""
+    pad = Pad.objects.get(pk=like.pk)
+    points = list(pad.mu_points.all())
+    name = free_name(machine.workshop, name or f"As found on {machine.name}"[:LONGEST_NAME])
+    _as_new(pad, machine=machine, name=name, as_found=True, provenance=Provenance.ESTIMATE, bedding="", use_own=False)
+    for point in points:
+        _as_new(point, pad=pad, provenance=Provenance.ESTIMATE)
+    return pad
 
 
 def _check_whole(machine: Machine) -> None:

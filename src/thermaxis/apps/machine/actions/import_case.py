@@ -60,6 +60,8 @@ def import_case(scope: Scope, document: dict[str, Any], on: dt.date) -> Machine:
         }
         change_parts(scope, machine, words)
         _pads(machine, case, name)
+        # What a class would have had on is not what the file says is on.
+        machine.own_pads.filter(as_found=True).delete()
         entry.about(machine)
     return machine
 

@@ -44,6 +44,7 @@ def add_machine(request: ScopedRequest, payload: schemas.MachineIn) -> Status[Ma
         known=payload.known,
         duty=duty,
         on=timezone.localdate(),
+        pads=payload.pads,
     )
     return Status(201, machine_out(machine_of(request.auth, machine.pk)))
 

@@ -198,6 +198,8 @@ class MachineIn(Schema):
     vehicle_class: str = Field(max_length=40)
     known: dict[str, Finite] = Field(default={}, max_length=100)
     duty_id: RowId | None = None
+    # The pads that are on it, where anybody knows.
+    pads: str = Field("", max_length=100)
 
 
 class CopyIn(Schema):
