@@ -182,7 +182,9 @@ def test_a_new_machine_has_what_was_found_on_it(demo: Api, pads: str) -> None:
     # What is chosen instead goes on, and on the shelf lies what was really there.
     better = next(row for row in rows["ranked"] + rows["rejected"] if not row["fitted"])
     demo.post(f"{machine}/set", {"key": better["key"]})
-    shelf = [entry["name"] for entry in demo.get(f"{machine}/shelf") if entry["kind"] == "pads" and not entry["on_machine"]]
+    shelf = [
+        entry["name"] for entry in demo.get(f"{machine}/shelf") if entry["kind"] == "pads" and not entry["on_machine"]
+    ]
     assert set(shelf) == {on_it["front_pads"]}
     # Off, it is nothing one could buy.
     rows = demo.post(f"{machine}/candidates", {})
@@ -219,3 +221,20 @@ def test_parts_fitted_last_year_begin_then(demo: Api, relay_roadster: str) -> No
     assert the_one(far, "odometer_km")["most"] == km
     front = next(row for row in demo.get(f"{relay_roadster}/life")["rows"] if row["axle"] == "front")
     assert front["now_m"] < front["new_m"]
+
+
+def test_inches_that_were_millimetres_ask(demo: Api, relay_roadster: str) -> None:
+    head = {"measured_on": today().isoformat(), "odometer_km": demo.get(relay_roadster)["odometer_km"]}
+    sheet = f"/inspections/{demo.post(f'{relay_roadster}/inspections', head)['id']}"
+    typed = {"value": 6.2 * 0.0254, "confirmed": False, "source": "hand", "seen": None}
+    found = demo.put(
+        f"{sheet}/cells", {"cells": {"front_left.pad_inner_1": typed, "front_left.lip": {**typed, "value": 3}}}
+    )
+    (asks,) = found["asks"]
+    assert asks["name"] == "front_left.pad_inner_1"
+    assert asks["in_mm_m"] == pytest.approx(0.0062)
+    assert [row["name"] for row in found["refused"]] == ["front_left.lip"]
+    kept = demo.put(f"{sheet}/cells", {"cells": {"front_left.pad_inner_1": {**typed, "value": asks["in_mm_m"]}}})
+    assert kept["asks"] == []
+    rows = {row["evidence"]: row["where"] for row in demo.get("/symptoms")}
+    assert (rows["pulls_hard_braking"], rows["one_wheel_dusty"], rows["soft_pedal"]) == ("side", "wheel", "")

@@ -343,4 +343,5 @@ def test_the_demo_van_says_why_its_pads_go(demo: Api) -> None:
         "evidence": "pulls_hard_braking",
         "kind": "felt",
         "text": "pulls to one side in hard braking",
+        "where": "side",
     }

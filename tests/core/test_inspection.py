@@ -292,3 +292,65 @@ def test_two_rotors_of_an_axle_never_contradict_each_other() -> None:
     mate = next(ruling for ruling in rotors if ruling.subject == "front_right.rotor")
     assert metric(mate.headline) == "Front right rotor: replace with its pair, by itself: keep"
     assert "in pairs" in metric(mate.text)
+
+
+def test_where_a_symptom_is_is_asked_and_said() -> None:
+    assert cell_of("where.pulls_hard_braking", NAMES).choices == ("left", "right")
+    assert cell_of("where.one_wheel_dusty", NAMES).choices == tuple(NAMES)
+    for name in ("where.soft_pedal", "where.found_crack", "where."):
+        with pytest.raises(FieldError, match="a cell of this machine"):
+            cell_of(name, NAMES)
+    said: dict[str, Value] = {"said.pulls_hard_braking": True, "said.one_wheel_dusty": True}
+    placed = assess(
+        CAR,
+        {
+            **said,
+            "where.pulls_hard_braking": "left",
+            "where.one_wheel_dusty": "front_right",
+            "where.grinding": "rear_left",
+        },
+    )
+    assert {seen.evidence: seen.place for seen in placed.seen} == {
+        "pulls_hard_braking": "to the left",
+        "one_wheel_dusty": "front right",
+    }
+    assert {seen.place for seen in assess(CAR, said).seen} == {""}
+
+
+def test_the_check_that_tells_most_is_never_one_already_answered() -> None:
+    sheet: dict[str, Value] = {"said.one_wheel_dusty": True, "said.pulls_hard_braking": True}
+    answers: dict[str, dict[str, Value]] = {
+        "slide the caliper": {"pins": "free"},
+        "push each piston": {"pistons": "free"},
+        "wheel that drags": {"frees_at_bleed_screw": False},
+        "look along lines": {"wet": False},
+        "wheel off the ground: rock": {"bearing": "tight"},
+    }
+    asked = []
+    for _ in range(12):
+        found = assess(CAR, sheet).diagnosis
+        assert found is not None
+        if not found.next_check:
+            break
+        assert found.next_check not in asked
+        asked.append(found.next_check)
+        answer = next((cells for start, cells in answers.items() if found.next_check.startswith(start)), None)
+        if answer is None:
+            break
+        for wheel in ("front_left", "front_right"):
+            sheet |= {f"{wheel}.{cell}": value for cell, value in answer.items()}
+    assert len(asked) >= 3
+    # On one side only, it is not answered; found at fault, it is.
+    half = assess(CAR, {"said.one_wheel_dusty": True, "said.pulls_hard_braking": True, "front_left.pins": "free"})
+    full = assess(CAR, {"said.one_wheel_dusty": True, "said.pulls_hard_braking": True, "front_left.pins": "seized"})
+    assert half.diagnosis is not None
+    assert full.diagnosis is not None
+    assert not full.diagnosis.next_check.startswith("slide the caliper")
+
+
+def test_a_gauge_read_as_inches_that_was_on_millimetres_is_recognised() -> None:
+    # 9.2 typed by a reader of inches is 233.7 mm; it was 9.2 mm.
+    found = doubt_of(9.2 * 0.0254, 0.011, 0.0095)
+    assert found is not None
+    assert found.in_mm_m == pytest.approx(0.0092)
+    assert found.in_inches_m is None

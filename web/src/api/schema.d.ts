@@ -3518,6 +3518,11 @@ export interface components {
             kind: string;
             /** Text */
             text: string;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "" | "side" | "wheel";
         };
         /** InspectionRow */
         InspectionRow: {
@@ -3757,7 +3762,7 @@ export interface components {
         };
         /**
          * AskOut
-         * @description A reading that was not kept: why, and what it would be read in inches (m), if that makes sense.
+         * @description A reading that was not kept: why, and what it would be read in inches or in millimetres (m), if that makes sense.
          */
         AskOut: {
             /** Name */
@@ -3765,6 +3770,8 @@ export interface components {
             text: components["schemas"]["SaidOut"];
             /** In Inches M */
             in_inches_m: number | null;
+            /** In Mm M */
+            in_mm_m: number | null;
         };
         /**
          * ClashOut

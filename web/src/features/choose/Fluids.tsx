@@ -33,7 +33,12 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
   const kelvin = (value: number) => units.withUnit(value, "temperatureChange");
   const top = Math.max(peak_C, ...fluids.map((fluid) => fluid.dry_C)) * 1.05;
   return (
-    <section aria-label="Fluid" className="mt-6 border-t border-ink pt-3" aria-busy={found.isFetching}>
+    <section
+      id="fluids"
+      aria-label="Fluid"
+      className="mt-6 border-t border-ink pt-3"
+      aria-busy={found.isFetching}
+    >
       <GroupTitle>Fluid for this duty</GroupTitle>
       <p className="mb-2">
         With {candidate?.pads ?? "the fitted set"} the fluid gets to{" "}

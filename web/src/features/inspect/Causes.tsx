@@ -1,4 +1,4 @@
-import { problemText } from "../../api/client";
+import { problemText, type Schemas } from "../../api/client";
 import { Failure, GroupTitle } from "../../ui/basics";
 import { useSymptoms } from "./queries";
 import { useCell, useSheet } from "./sheet";
@@ -25,7 +25,12 @@ export function Causes() {
       {said.length > 0 && (
         <ul className="mb-2">
           {said.map((seen) => (
-            <Said key={seen.evidence} evidence={seen.evidence} text={seen.text} />
+            <Said
+              key={seen.evidence}
+              evidence={seen.evidence}
+              text={seen.text}
+              where={symptoms.data?.find((row) => row.evidence === seen.evidence)?.where ?? ""}
+            />
           ))}
         </ul>
       )}
@@ -70,7 +75,9 @@ export function Causes() {
           </ol>
           <p className="border-t border-ink pt-2">
             <span className="font-semibold">What tells most now: </span>
-            {inspection.next_check}.
+            {inspection.next_check
+              ? `${inspection.next_check}.`
+              : "every check the sheet has for these is answered: put right what was found, then drive it again."}
           </p>
           <p className="condensed mt-1 text-xs text-muted">
             Only causes that something speaks for are listed. Shares weigh all causes against each other by a
@@ -82,12 +89,37 @@ export function Causes() {
   );
 }
 
-function Said({ evidence, text }: { evidence: string; text: string }) {
-  const { open } = useSheet();
+type SaidProps = { evidence: string; text: string; where: Schemas["SymptomOut"]["where"] };
+
+function Said({ evidence, text, where }: SaidProps) {
+  const { inspection, open } = useSheet();
+  const place = useCell(`where.${evidence}`);
+  const places =
+    where === "side"
+      ? [["left", "to the left"] as const, ["right", "to the right"] as const]
+      : inspection.wheels.map((wheel) => [wheel.name, wheel.label.toLowerCase()] as const);
   const cell = useCell(`said.${evidence}`);
   return (
     <li className="flex items-baseline justify-between gap-2 border-t border-hairline py-0.5">
-      <span>{text}</span>
+      <span>
+        {text}
+        {where && (
+          <select
+            aria-label={`${where === "side" ? "Which side" : "Which wheel"}: ${text}`}
+            className="ml-2 h-8 max-w-full rounded-xs border border-ink bg-paper px-1 disabled:border-hairline max-md:h-11"
+            disabled={!open}
+            value={typeof place.value === "string" ? place.value : ""}
+            onChange={(event) => place.set(event.target.value || null)}
+          >
+            <option value="">{where === "side" ? "which side?" : "which wheel?"}</option>
+            {places.map(([name, label]) => (
+              <option key={name} value={name}>
+                {label}
+              </option>
+            ))}
+          </select>
+        )}
+      </span>
       {open && (
         <button
           type="button"

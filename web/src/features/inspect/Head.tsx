@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
@@ -9,7 +9,7 @@ import { NumberField } from "../../ui/NumberField";
 import { GaugePanel } from "./GaugePanel";
 import { useChangeHead, useFinish, useRemoveInspection } from "./queries";
 import { ReadingCell } from "./ReadingCell";
-import { useSheet } from "./sheet";
+import { goToCell, useSheet } from "./sheet";
 
 /** Day, odometer, how much is in, and the ways to measure, finish, print and take along. */
 export function Head({ machineId, onBack }: { machineId: number; onBack: () => void }) {
@@ -19,6 +19,25 @@ export function Head({ machineId, onBack }: { machineId: number; onBack: () => v
   const asking = Object.values(entries).filter((entry) => entry.state !== "waiting").length;
   const finish = useFinish(machineId, inspection.id);
   const [gauge, setGauge] = useState(false);
+  const undoable = useStore(outbox.undoable);
+  const takeBack = useCallback(() => {
+    const name = outbox.undo();
+    if (name) goToCell(name);
+  }, [outbox]);
+  useEffect(() => {
+    if (!open) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== "z" || event.shiftKey || !(event.ctrlKey || event.metaKey)) return;
+      const at = event.target;
+      // What is being typed is the box's own to take back, and so is a note.
+      if (at instanceof HTMLTextAreaElement || (at instanceof HTMLInputElement && at.dataset.dirty)) return;
+      if (at instanceof HTMLInputElement && !at.dataset.cell) return;
+      event.preventDefault();
+      takeBack();
+    };
+    document.addEventListener("keydown", onKey);
+    return () => document.removeEventListener("keydown", onKey);
+  }, [open, takeBack]);
   const waiting = Object.keys(entries).length > 0;
   return (
     <>
@@ -34,6 +53,11 @@ export function Head({ machineId, onBack }: { machineId: number; onBack: () => v
           {open && (
             <Button aria-pressed={gauge} onClick={() => setGauge(!gauge)}>
               Gauge: simulated
+            </Button>
+          )}
+          {open && (
+            <Button disabled={undoable === 0} onClick={takeBack}>
+              Undo the last entry
             </Button>
           )}
           {open ? (

@@ -14,6 +14,7 @@ import { useMachine } from "../machine/queries";
 import { Causes } from "./Causes";
 import { Head } from "./Head";
 import { HeatFound } from "./HeatFound";
+import { LeadsOn } from "./LeadsOn";
 import { Meaning } from "./Meaning";
 import { PrintSheet } from "./PrintSheet";
 import {
@@ -71,6 +72,7 @@ function SheetView({ inspection, machineId, onBack }: ViewProps) {
     <SheetContext.Provider value={{ inspection, outbox, open }}>
       <div className="print:hidden">
         <Head machineId={machineId} onBack={onBack} />
+        {inspection.finished && <LeadsOn inspection={inspection} machineId={machineId} />}
         <nav aria-label="Wheels" className="sticky top-0 z-5 mb-2 flex gap-1 bg-chalk py-1 md:hidden">
           {inspection.wheels.map((wheel) => (
             <a

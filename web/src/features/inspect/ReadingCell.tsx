@@ -98,6 +98,7 @@ export function ReadingCell(props: Props) {
           id={id}
           data-cell={reading ? "reading" : "pick"}
           data-name={name}
+          data-dirty={text !== standing || undefined}
           data-state={entry?.state ?? (number === null ? "empty" : "kept")}
           inputMode="decimal"
           autoComplete="off"
@@ -143,9 +144,14 @@ export function ReadingCell(props: Props) {
               <Answer onClick={() => cell.set(trouble.value, { confirmed: true, source: trouble.source })}>
                 It is right, keep it
               </Answer>
-              {typeof trouble.inInches === "number" && (
+              {typeof trouble.inInches === "number" && system === "metric" && (
                 <Answer onClick={() => cell.set(trouble.inInches as number, { source: trouble.source })}>
                   It was inches: {withUnit(trouble.inInches, quantity)}
+                </Answer>
+              )}
+              {typeof trouble.inMm === "number" && system === "imperial" && (
+                <Answer onClick={() => cell.set(trouble.inMm as number, { source: trouble.source })}>
+                  It was mm: {unitText(trouble.inMm, quantity, "metric")}
                 </Answer>
               )}
               <Answer onClick={cell.drop}>Take it out</Answer>

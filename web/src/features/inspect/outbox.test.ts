@@ -27,8 +27,15 @@ const problem = (status: number, detail: string): Problem => ({
   fields: [],
 });
 
+const sheet: Record<string, number> = {};
 const box = (send: Send, retries: (() => void)[] = [], arrived = vi.fn()) =>
-  new Outbox(1, send, arrived, (retry) => retries.push(retry));
+  new Outbox(
+    1,
+    send,
+    arrived,
+    (name) => sheet[name] ?? null,
+    (retry) => retries.push(retry),
+  );
 
 beforeEach(() => {
   localStorage.clear();
@@ -40,7 +47,7 @@ it("forgets what has arrived and keeps what asks or was refused", async () => {
   const outbox = box(
     async () =>
       entered(
-        [{ name: "b", text: verbatim("thicker than new"), in_inches_m: 0.009 }],
+        [{ name: "b", text: verbatim("thicker than new"), in_inches_m: 0.009, in_mm_m: null }],
         [{ name: "c", allowed: verbatim("one of free, dry") }],
       ),
     [],
@@ -131,4 +138,44 @@ it("does not clash with itself", async () => {
   outbox.put("a", entry(1));
   await vi.waitFor(() => expect(outbox.entries.get()).toEqual({}), PATIENCE);
   expect(seen).toEqual([null, 1]);
+});
+
+it("takes back the last entry and nothing else, whether it was kept, waits or asks", async () => {
+  const sent: Record<string, unknown>[] = [];
+  let down = false;
+  const outbox = box(async (cells) => {
+    if (down) throw new Error("no connection");
+    sent.push(Object.fromEntries(Object.entries(cells).map(([name, cell]) => [name, cell.value])));
+    const asks: string[] = Object.keys(cells).filter((name) => name === "thick");
+    for (const [name, cell] of Object.entries(cells))
+      if (!asks.includes(name)) sheet[name] = cell.value as number;
+    return entered(
+      asks.map((name) => ({ name, text: verbatim("thicker than new"), in_inches_m: null, in_mm_m: null })),
+    );
+  });
+  const type = async (name: string, value: number) => {
+    outbox.put(name, { ...entry(value), seen: sheet[name] ?? null });
+    await vi.waitFor(() => expect(outbox.connection.get().busy).toBe(false), PATIENCE);
+  };
+  await type("a", 1);
+  await type("b", 2);
+  await type("b", 3);
+  await type("thick", 9);
+  expect(outbox.entries.get().thick?.state).toBe("asks");
+  expect(outbox.undo()).toBe("thick");
+  expect(outbox.entries.get()).toEqual({});
+  expect(outbox.undo()).toBe("b");
+  await vi.waitFor(() => expect(sent.at(-1)).toEqual({ b: 2 }), PATIENCE);
+  expect(outbox.undo()).toBe("b");
+  await vi.waitFor(() => expect(sent.at(-1)).toEqual({ b: null }), PATIENCE);
+  await vi.waitFor(() => expect(outbox.waiting()).toEqual([]), PATIENCE);
+  // Without a connection the taking back waits as the entry did.
+  down = true;
+  outbox.put("c", { ...entry(4), seen: null });
+  await vi.waitFor(() => expect(outbox.connection.get().failed).not.toBeNull(), PATIENCE);
+  expect(outbox.undo()).toBe("c");
+  expect(outbox.entries.get().c).toMatchObject({ value: null, state: "waiting", seen: null });
+  expect(outbox.undo()).toBe("a");
+  expect(outbox.undoable.get()).toBe(0);
+  expect(outbox.undo()).toBeNull();
 });

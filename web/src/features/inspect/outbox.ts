@@ -20,6 +20,7 @@ export type Entry = {
   text?: string;
   message?: string | Said;
   inInches?: number | null;
+  inMm?: number | null;
 };
 export type Box = Record<string, Entry>;
 export type Connection = { busy: boolean; failed: string | null; savedAt: number | null };
@@ -30,12 +31,16 @@ export type Send = (cells: Record<string, Schemas["CellIn"]>) => Promise<Schemas
 export class Outbox {
   readonly entries: Store<Box>;
   readonly connection = createStore<Connection>({ busy: false, failed: null, savedAt: null });
+  /** What was entered here, oldest first, each with what stood in its cell before. */
+  private readonly done: { name: string; before: CellValue | null }[] = [];
+  readonly undoable = createStore(0);
   private again = false;
 
   constructor(
     id: number,
     private readonly send: Send,
     private readonly arrived: (found: Schemas["InspectionOut"]) => void,
+    private readonly kept: (name: string) => CellValue | null = () => null,
     private readonly later: (retry: () => void) => void = (retry) => setTimeout(retry, 3000),
   ) {
     this.entries = createDraft<Box>({}, `inspection.${id}`);
@@ -43,6 +48,9 @@ export class Outbox {
 
   put(name: string, entry: Entry) {
     const before = this.entries.get()[name];
+    // What could not be read was never in the cell: there is nothing to take back but the text.
+    this.done.push({ name, before: before?.state === "waiting" ? before.value : (entry.seen ?? null) });
+    this.undoable.set(this.done.length);
     // Typed over one's own entry that is not with the server yet: what stood there before that one still does.
     const seen = before?.state === "waiting" ? before.seen : (entry.seen ?? null);
     this.entries.set({ ...this.entries.get(), [name]: { ...entry, seen } });
@@ -52,6 +60,25 @@ export class Outbox {
   drop(name: string) {
     const { [name]: _, ...rest } = this.entries.get();
     this.entries.set(rest);
+  }
+
+  /** Take back the last entry and nothing else: what stood in its cell before stands there again. Its name, or null. */
+  undo(): string | null {
+    const last = this.done.pop();
+    this.undoable.set(this.done.length);
+    if (!last) return null;
+    const { name, before } = last;
+    const entry = this.entries.get()[name];
+    if (entry && entry.state !== "waiting") {
+      // It was not kept: the cell still holds what it held.
+      this.drop(name);
+      return name;
+    }
+    const next = { value: before, confirmed: true, source: "hand", state: "waiting" } as const;
+    const seen = entry ? entry.seen : this.kept(name);
+    this.entries.set({ ...this.entries.get(), [name]: { ...next, seen: seen ?? null } });
+    void this.flush();
+    return name;
   }
 
   waiting(): [string, Entry][] {
@@ -100,7 +127,14 @@ export class Outbox {
       const ask = found.asks.find((row) => row.name === name);
       const refused = found.refused.find((row) => row.name === name);
       if (clash) box[name] = { ...entry, state: "clash", theirs: clash.kept };
-      else if (ask) box[name] = { ...entry, state: "asks", message: ask.text, inInches: ask.in_inches_m };
+      else if (ask)
+        box[name] = {
+          ...entry,
+          state: "asks",
+          message: ask.text,
+          inInches: ask.in_inches_m,
+          inMm: ask.in_mm_m,
+        };
       else if (refused)
         box[name] = {
           ...entry,

@@ -59,6 +59,9 @@ export function useOutbox(id: number): Outbox {
       id,
       (cells) => sendCells(id, cells),
       (found) => queries.setQueryData(["inspection", id], found),
+      (name) =>
+        queries.getQueryData<Inspection>(["inspection", id])?.cells.find((cell) => cell.name === name)
+          ?.value ?? null,
     );
   outboxes.set(id, outbox);
   useEffect(() => {
@@ -68,6 +71,15 @@ export function useOutbox(id: number): Outbox {
     return () => window.removeEventListener("online", online);
   }, [outbox]);
   return outbox;
+}
+
+/** Put the hand into a cell, by its name. */
+export function goToCell(name: string) {
+  const cell = [...document.querySelectorAll<HTMLElement>("[data-name]")].find(
+    (element) => element.dataset.name === name,
+  );
+  cell?.focus();
+  if (cell instanceof HTMLInputElement) cell.select();
 }
 
 /** Move on from a cell: Enter in a reading goes to the next reading, then through the picks. */

@@ -20,7 +20,8 @@ from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act, same
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages.inspection import DAY_FROM
-from thermaxis.core.planning.inspection.cells import Doubt, cell_of, read_value
+from thermaxis.core.planning.inspection.cells import Doubt, Value, as_mm, cell_of, read_value
+from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import assess
 from thermaxis.core.said import Said, day_text, verbatim
 
@@ -124,7 +125,11 @@ def enter_cells(scope: Scope, inspection: Inspection, entries: Mapping[str, Entr
                 # What the rules themselves refuse never gets in.
                 assess(wheels, {**values, name: value})
             except FieldError as error:
-                outcome.refused[name] = error.said
+                asked = _was_mm(name, entry, error, wheels, values, before)
+                if asked is not None:
+                    outcome.asks[name] = asked
+                else:
+                    outcome.refused[name] = error.said
                 continue
             values[name] = value
             log_entry.changed(name, kept, value)
@@ -134,6 +139,30 @@ def enter_cells(scope: Scope, inspection: Inspection, entries: Mapping[str, Entr
                 defaults={"value": value, "confirmed": entry.confirmed, "source": entry.source},
             )
     return outcome
+
+
+def _was_mm(
+    name: str,
+    entry: Entry,
+    error: FieldError,
+    wheels: tuple[Wheel, ...],
+    values: Mapping[str, Value],
+    before: inspecting.Before | None,
+) -> Doubt | None:
+    """What is far too long for a length, and would be none had it been millimetres: a gauge left on mm, read as in."""
+    if isinstance(entry.value, bool) or not isinstance(entry.value, int | float):
+        return None
+    millimetres = as_mm(float(entry.value))
+    try:
+        cell = cell_of(name, [wheel.name for wheel in wheels])
+        if cell.kind != "length":
+            return None
+        read_value(name, cell, millimetres)
+    except FieldError:
+        return None
+    if inspecting.doubt_about(name, millimetres, wheels, values, before) is not None:
+        return None
+    return Doubt(text=error.said, in_inches_m=None, in_mm_m=millimetres)
 
 
 def finish(scope: Scope, inspection: Inspection) -> Inspection:

@@ -81,7 +81,7 @@ def entered_out(inspection: Inspection, outcome: Outcome) -> schemas.EnteredOut:
     return schemas.EnteredOut(
         inspection=inspection_out(inspection),
         asks=[
-            schemas.AskOut(name=name, text=said_out(doubt.text), in_inches_m=doubt.in_inches_m)
+            schemas.AskOut(name=name, text=said_out(doubt.text), in_inches_m=doubt.in_inches_m, in_mm_m=doubt.in_mm_m)
             for name, doubt in outcome.asks.items()
         ],
         refused=[schemas.RefusedOut(name=name, allowed=said_out(allowed)) for name, allowed in outcome.refused.items()],

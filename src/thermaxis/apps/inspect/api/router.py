@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal, cast
+
 from django.http import HttpResponse
 from ninja import File, Form, Path, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -18,10 +20,11 @@ from thermaxis.apps.inspect.api import schemas
 from thermaxis.apps.inspect.api.present import entered_out, file_of, inspection_out, row_out
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.log.actions import set_removed
-from thermaxis.core.planning.inspection.diagnose import evidence_texts
+from thermaxis.core.planning.inspection.diagnose import asked_where, evidence_texts
 from thermaxis.devices.gauge import GaugeSettings
 
 router = Router(auth=SIGNED_IN)
+Where = Literal["", "side", "wheel"]
 
 
 class PhotoForm(Schema):
@@ -39,7 +42,7 @@ def inspection_of(request: ScopedRequest, inspection_id: int) -> Inspection:
 @router.get("/symptoms", response=list[schemas.SymptomOut], operation_id="symptoms")
 def symptoms(request: ScopedRequest) -> list[schemas.SymptomOut]:
     return [
-        schemas.SymptomOut(evidence=name, kind=kind, text=text)
+        schemas.SymptomOut(evidence=name, kind=kind, text=text, where=cast(Where, asked_where(name)))
         for name, (kind, text) in evidence_texts().items()
         if kind != "found"
     ]

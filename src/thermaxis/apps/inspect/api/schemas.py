@@ -155,11 +155,12 @@ class InspectionOut(Schema):
 
 
 class AskOut(Schema):
-    """A reading that was not kept: why, and what it would be read in inches (m), if that makes sense."""
+    """A reading that was not kept: why, and what it would be in inches or in mm (in m), where that makes sense."""
 
     name: str
     text: SaidOut
     in_inches_m: float | None
+    in_mm_m: float | None
 
 
 class RefusedOut(Schema):
@@ -195,6 +196,7 @@ class SymptomOut(Schema):
     evidence: str
     kind: str
     text: str
+    where: Literal["", "side", "wheel"]
 
 
 class GaugeAsk(Schema):

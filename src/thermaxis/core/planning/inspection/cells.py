@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import inspection as say
-from thermaxis.core.planning.inspection.diagnose import evidence_texts
+from thermaxis.core.planning.inspection.diagnose import asked_where, evidence_texts
 from thermaxis.core.planning.inspection.wheel import SCHOOLS
 from thermaxis.core.said import Said
 
@@ -84,15 +84,18 @@ WHOLE_CELLS = {
 def cell_of(name: str, wheels: Iterable[str]) -> Cell:
     """The cell of this name on a sheet with these wheels, as a record.
 
-    `front_left.rotor_1`, `front.discard` or `washers`; what was said has a tick each, `said.<evidence>`. Raises
-    FieldError for a name the sheet has not.
+    `front_left.rotor_1`, `front.discard` or `washers`; what was said has a tick each, `said.<evidence>`, and where it
+    is, `where.<evidence>`. Raises FieldError for a name the sheet has not.
     """
+    wheels = tuple(wheels)
     place, _, rest = name.rpartition(".")
     tables = {"": WHOLE_CELLS, "front": AXLE_CELLS, "rear": AXLE_CELLS}
     # A motorcycle's single disc is called "rear" as its axle is: it has both.
-    found = tables.get(place, {}).get(rest) or (WHEEL_CELLS.get(rest) if place in tuple(wheels) else None)
+    found = tables.get(place, {}).get(rest) or (WHEEL_CELLS.get(rest) if place in wheels else None)
     if found is None and place == "said" and evidence_texts().get(rest, ("found",))[0] != "found":
         found = _TICK
+    if found is None and place == "where" and asked_where(rest):
+        found = _one_of(*(("left", "right") if asked_where(rest) == "side" else tuple(wheels)))
     if found is None:
         raise FieldError("cell", name, "a cell of this machine's inspection")
     return found
@@ -128,10 +131,11 @@ def washers_m(wheel: str, values: Mapping[str, Value]) -> float:
 
 @dataclass(frozen=True, kw_only=True)
 class Doubt:
-    """Why a reading cannot be, and the length in m it would be had the gauge stood on inches."""
+    """Why a reading cannot be, and the length in m it would be had the gauge stood on inches, or on millimetres."""
 
     text: Said
     in_inches_m: float | None
+    in_mm_m: float | None = None
 
 
 def doubt_of(
@@ -155,9 +159,17 @@ def doubt_of(
     if hint and text.template in (say.THICKER_THAN_NEW.template, say.THICKER_THAN_BEFORE.template):
         text = say.THICKER_WITH_HINT(doubt=text, hint=hint)
     # A gauge left on inches: the number it types, read in its own unit.
-    inches = length_m * 1e3 * INCH_M
-    plausible = inches > off_m and _why_not(inches - off_m, new_m, before_m, others_m) is None
-    return Doubt(text=text, in_inches_m=inches if plausible else None)
+    inches, mm = length_m * 1e3 * INCH_M, as_mm(length_m)
+
+    def plausible(read: float) -> bool:
+        return read > off_m and _why_not(read - off_m, new_m, before_m, others_m) is None
+
+    return Doubt(text=text, in_inches_m=inches if plausible(inches) else None, in_mm_m=mm if plausible(mm) else None)
+
+
+def as_mm(length_m: float) -> float:
+    """What was taken for inches, read as millimetres, in m."""
+    return length_m / INCH_M * 1e-3
 
 
 # A rotor is not thrown away before, nor worn beyond, these shares of its thickness (estimate: 0.85 to 0.95 is usual).
@@ -180,8 +192,10 @@ def discard_doubt(discard_m: float, new_m: float) -> Doubt | None:
     text = why_not(discard_m)
     if text is None:
         return None
-    inches = discard_m * 1e3 * INCH_M
-    return Doubt(text=text, in_inches_m=inches if why_not(inches) is None else None)
+    inches, mm = discard_m * 1e3 * INCH_M, as_mm(discard_m)
+    return Doubt(
+        text=text, in_inches_m=inches if why_not(inches) is None else None, in_mm_m=mm if why_not(mm) is None else None
+    )
 
 
 def _why_not(thickness: float, new: float, before: float | None, others: Sequence[float]) -> Said | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
@@ -49,21 +49,28 @@ def evidence_texts() -> dict[str, tuple[str, str]]:
 
 
 @functools.cache
+def asked_where(evidence: str) -> str:
+    """What has to be asked about a symptom: 'side' (it pulls to), 'wheel' (it is at), or nothing."""
+    return next((row["where"] for row in rows_of("evidence") if row["evidence"] == evidence), "")
+
+
+@functools.cache
 def _weights() -> dict[tuple[str, str], float]:
     return {(row["evidence"], row["cause"]): float(row["weight"]) for row in rows_of("symptom_rules")}
 
 
 @functools.cache
-def _checks() -> tuple[tuple[str, tuple[str, ...]], ...]:
-    return tuple((row["text"], tuple(row["settles"].split(";"))) for row in rows_of("checks"))
+def _checks() -> tuple[tuple[str, str, tuple[str, ...]], ...]:
+    return tuple((row["check"], row["text"], tuple(row["settles"].split(";"))) for row in rows_of("checks"))
 
 
-def diagnose(seen: Iterable[str]) -> Diagnosis:
+def diagnose(seen: Iterable[str], answered: Collection[str] = ()) -> Diagnosis:
     """Rank the causes of what was seen: `share = softmax(prior + sum of weights)`, a naive sum of log odds as record.
 
     The table is `core/data/symptom_rules.csv`; its weights are practice, not statistics. Only causes that something
     speaks for are ranked; the shares are of all causes, so that what is left over is something else. The next check is
-    the one whose causes carry nearest to half of the shares. Raises FieldError for unknown evidence, or none.
+    the one whose causes carry nearest to half of the shares, of those that are not `answered` yet; none where all are.
+    Raises FieldError for unknown evidence, or none.
     """
     evidence = tuple(dict.fromkeys(seen))
     known = evidence_texts()
@@ -89,15 +96,13 @@ def diagnose(seen: Iterable[str]) -> Diagnosis:
             place=row["place"],
             share=shares[row["cause"]],
             reasons=tuple(sorted(reasons, key=lambda reason: -abs(reason.weight))),
-            check=next(text for text, settles in _checks() if row["cause"] in settles),
+            check=next(text for _, text, settles in _checks() if row["cause"] in settles),
         )
         for _, row, reasons in scored
         if any(reason.weight > 0 for reason in reasons)
     ]
     causes.sort(key=lambda cause: -cause.share)
     ranked = {cause.name for cause in causes}
-    useful = [check for check in _checks() if ranked & set(check[1])]
-    if not useful:
-        return Diagnosis(causes=(), next_check="")
-    split = max(useful, key=lambda check: -abs(sum(shares[cause] for cause in check[1]) - 0.5))
-    return Diagnosis(causes=tuple(causes[:SHOWN]), next_check=split[0])
+    useful = [check for check in _checks() if ranked & set(check[2]) and check[0] not in answered]
+    split = max(useful, key=lambda check: -abs(sum(shares[cause] for cause in check[2]) - 0.5), default=None)
+    return Diagnosis(causes=tuple(causes[:SHOWN]), next_check=split[1] if split else "")

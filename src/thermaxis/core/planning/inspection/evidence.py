@@ -7,11 +7,15 @@ from dataclasses import dataclass
 
 from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.cells import Value
+from thermaxis.core.planning.inspection.diagnose import asked_where
 from thermaxis.core.planning.inspection.look import Look
 from thermaxis.core.planning.inspection.wheel import axle_findings, too_uneven
 from thermaxis.core.said import Said
+from thermaxis.core.tables import rows_of
 
 POINTS = 3
+# What "all sound underneath" says of one cell after the other.
+UNDER = frozenset({"pins", "pistons", "bearing", "wet"})
 OLD_FLUID_MONTHS = 24.0
 # Cell and value to the piece of evidence it is.
 FOUND: tuple[tuple[str, tuple[Value, ...], str], ...] = (
@@ -43,7 +47,7 @@ class Seen:
 
 def evidence_of(looks: Sequence[Look], cells: Mapping[str, Value], said: Sequence[str]) -> list[Seen]:
     """What was said and what the sheet shows, as evidence; a fault found at one wheel outweighs freedom at another."""
-    found = [Seen(evidence=name, place="") for name in said]
+    found = [Seen(evidence=name, place=_where(name, looks, cells)) for name in said]
     for look in looks:
         place = look.wheel.label.lower()
         names = [name for cell, values, name in FOUND if look.cells.get(cell) in values]
@@ -62,6 +66,36 @@ def evidence_of(looks: Sequence[Look], cells: Mapping[str, Value], said: Sequenc
         if all(free) and blames not in [entry.evidence for entry in found]:
             found.append(Seen(evidence=clears, place=""))
     return found + ([Seen(evidence="found_fluid_old", place="")] if old_fluid(cells) else [])
+
+
+def _where(evidence: str, looks: Sequence[Look], cells: Mapping[str, Value]) -> str:
+    """Where a symptom is, as it was said: to a side, or at a wheel."""
+    said = str(cells.get(f"where.{evidence}", ""))
+    if asked_where(evidence) == "side":
+        return f"to the {said}" if said else ""
+    return next((look.wheel.label.lower() for look in looks if look.wheel.name == said), "")
+
+
+def answered_checks(looks: Sequence[Look]) -> frozenset[str]:
+    """Checks whose answer is on the sheet: looked at on all wheels of an axle, or found at fault on any."""
+    found = set()
+    blaming = {cell: values for cell, values, _ in FOUND}
+    for row in rows_of("checks"):
+        for cell in filter(None, row["answered_by"].split(";")):
+            given = {look.wheel.name: _given(look, cell) for look in looks}
+            axles = {look.wheel.axle for look in looks}
+            whole = any(all(given[look.wheel.name] for look in looks if look.wheel.axle == axle) for axle in axles)
+            if whole or any(look.cells.get(cell) in blaming.get(cell, ()) for look in looks):
+                found.add(row["check"])
+    return frozenset(found)
+
+
+def _given(look: Look, cell: str) -> bool:
+    if cell == "pads":
+        return len(look.sides) == 2
+    if cell == "points":
+        return len(look.points) >= POINTS
+    return look.cells.get(cell) is not None or (cell in UNDER and look.cells.get("under") == "sound")
 
 
 def old_fluid(cells: Mapping[str, Value]) -> Said | None:

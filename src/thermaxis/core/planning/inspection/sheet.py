@@ -9,7 +9,7 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import inspection as say
 from thermaxis.core.planning.inspection.cells import Value
 from thermaxis.core.planning.inspection.diagnose import Diagnosis, diagnose
-from thermaxis.core.planning.inspection.evidence import CLEARS, POINTS, Seen, evidence_of, old_fluid
+from thermaxis.core.planning.inspection.evidence import CLEARS, POINTS, Seen, answered_checks, evidence_of, old_fluid
 from thermaxis.core.planning.inspection.look import Look, RotorReport, Wheel
 from thermaxis.core.planning.inspection.wheel import (
     FRESH_SHARE,
@@ -94,7 +94,7 @@ def assess(wheels: Sequence[Wheel], cells: Mapping[str, Value]) -> Assessment:
         pads={f"{look.wheel.name}.{side}": state for look in looks for side, state in look.pad_states().items()},
         rotors={look.wheel.name: report for look in looks if (report := look.report())},
         seen=tuple(seen),
-        diagnosis=diagnose(entry.evidence for entry in seen) if telling else None,
+        diagnosis=diagnose((entry.evidence for entry in seen), answered_checks(looks)) if telling else None,
         wanted=(2 + POINTS) * len(looks),
         given=sum(len(look.sides) + min(POINTS, len(look.points)) for look in looks),
     )

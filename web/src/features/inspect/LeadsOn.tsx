@@ -1,0 +1,40 @@
+import { useEffect, useRef } from "react";
+import { Link } from "react-router";
+import { Button, StateWord } from "../../ui/basics";
+import { nextSteps } from "./leads";
+import type { Inspection } from "./queries";
+
+/** A finished sheet says what to do with it: where each thing that is due is settled. */
+export function LeadsOn({ inspection, machineId }: { inspection: Inspection; machineId: number }) {
+  const steps = nextSteps(inspection.rulings);
+  const head = useRef<HTMLHeadingElement>(null);
+  useEffect(() => head.current?.focus(), []);
+  return (
+    <section aria-label="What to do now" className="mb-4 border-l-2 border-ink pl-3">
+      <h2 ref={head} tabIndex={-1} className="font-semibold outline-none">
+        {steps.length > 0 ? "Finished. What to do now" : "Finished, and nothing is due"}
+      </h2>
+      <ul>
+        {steps.map((step) => (
+          <li key={step.subject} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
+            <StateWord state={step.state}>{step.what}</StateWord>
+            {step.to && (
+              <Link className="min-h-6 underline underline-offset-2" to={`/m/${machineId}/${step.to}`}>
+                {step.label}
+              </Link>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 flex flex-wrap gap-2">
+        <Button onClick={() => window.print()}>Print the sheet</Button>
+        <Link
+          className="flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
+          to={`/m/${machineId}/life`}
+        >
+          See how long the pads last
+        </Link>
+      </p>
+    </section>
+  );
+}
