@@ -16,6 +16,7 @@ from thermaxis.apps.bed.api.router import router as bed
 from thermaxis.apps.catalogue.api.router import router as catalogue
 from thermaxis.apps.choose.api.choosing import router as choosing
 from thermaxis.apps.choose.api.decisions import router as decisions
+from thermaxis.apps.choose.api.fits import router as fits
 from thermaxis.apps.duty.api.duties import router as duties
 from thermaxis.apps.duty.api.questions import router as questions
 from thermaxis.apps.duty.api.runs import router as runs
@@ -34,7 +35,7 @@ ROUTERS = {
     "machine": (machines, adding, balance),
     "duty": (duties, traces, questions, runs),
     "inspect": (inspect,),
-    "choose": (choosing, decisions),
+    "choose": (choosing, decisions, fits),
     "bed": (bed,),
     "life": (life,),
     "workshop": (workshop, following),

@@ -13,10 +13,9 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.accounts.changes import AlreadyDone
 from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere
-from thermaxis.apps.solving.api.present import said_out
-from thermaxis.apps.solving.api.schemas import SaidOut
 from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
 from thermaxis.core.said import verbatim

@@ -1424,6 +1424,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fits */
+        get: operations["fits"];
+        /** Put Fits */
+        put: operations["say_fits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/bedding": {
         parameters: {
             query?: never;
@@ -2023,6 +2041,23 @@ export interface components {
             /** Words */
             words: string[];
         };
+        /** CellChangeOut */
+        CellChangeOut: {
+            /** Column */
+            column: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /** RowDoubtOut */
+        RowDoubtOut: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            text: components["schemas"]["SaidOut"];
+        };
         /** RowErrorOut */
         RowErrorOut: {
             /** Row */
@@ -2035,14 +2070,35 @@ export interface components {
             allowed: string;
         };
         /**
+         * SaidOut
+         * @description A sentence as a template with its values in SI; `core/said.py` says how it is filled.
+         */
+        SaidOut: {
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: number | string | components["schemas"]["SaidOut"] | components["schemas"]["SaidOut"][];
+            };
+        };
+        /**
          * TableImportOut
          * @description What a file would do, or has done: rows added and changed by name, how many were there, errors by row.
+         *
+         *     `changes` are the cells of the changed rows, in their order; `doubts` what is asked about before it is written;
+         *     `without_shape` the new compounds nobody has said a pad shape of.
          */
         TableImportOut: {
             /** Added */
             added: string[];
             /** Changed */
             changed: string[];
+            /** Changes */
+            changes: components["schemas"]["CellChangeOut"][][];
+            /** Doubts */
+            doubts: components["schemas"]["RowDoubtOut"][];
+            /** Without Shape */
+            without_shape: string[];
             /** Same */
             same: number;
             /** Errors */
@@ -2071,6 +2127,11 @@ export interface components {
             before: {
                 [key: string]: string;
             };
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /** ReadingAsk */
         ReadingAsk: {
@@ -2143,6 +2204,11 @@ export interface components {
              * @default {}
              */
             mapping: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /**
          * MachineRow
@@ -2479,18 +2545,6 @@ export interface components {
             /** Code */
             code: string;
             text: components["schemas"]["SaidOut"];
-        };
-        /**
-         * SaidOut
-         * @description A sentence as a template with its values in SI; `core/said.py` says how it is filled.
-         */
-        SaidOut: {
-            /** Template */
-            template: string;
-            /** Values */
-            values: {
-                [key: string]: number | string | components["schemas"]["SaidOut"] | components["schemas"]["SaidOut"][];
-            };
         };
         /** SetupFiguresOut */
         SetupFiguresOut: {
@@ -3762,7 +3816,7 @@ export interface components {
         };
         /**
          * AskOut
-         * @description A reading that was not kept: why, and what it would be read in inches or in millimetres (m), if that makes sense.
+         * @description A reading that was not kept: why, and what it would be in inches or in mm (in m), where that makes sense.
          */
         AskOut: {
             /** Name */
@@ -5114,6 +5168,57 @@ export interface components {
             /** Engine Version */
             engine_version: string;
             content: components["schemas"]["DecisionContent"];
+        };
+        /** FitChoiceOut */
+        FitChoiceOut: {
+            /** Name */
+            name: string;
+            /** Example */
+            example: string;
+            /** Count */
+            count: number;
+        };
+        /** FitsAllOut */
+        FitsAllOut: {
+            /** Axles */
+            axles: components["schemas"]["FitsOut"][];
+            /** Shapes */
+            shapes: components["schemas"]["FitChoiceOut"][];
+            /** Mounts */
+            mounts: components["schemas"]["FitChoiceOut"][];
+        };
+        /**
+         * FitsOut
+         * @description One axle, with how many of the catalogue's parts it is offered and why no more.
+         */
+        FitsOut: {
+            /** Axle */
+            axle: string;
+            /** Pad Shape */
+            pad_shape: string;
+            /** Rotor Mount */
+            rotor_mount: string;
+            /** Compounds */
+            compounds: number;
+            /** Rotors */
+            rotors: number;
+            /** Why */
+            why: components["schemas"]["SaidOut"][];
+        };
+        /** FitsAsk */
+        FitsAsk: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "pad_shape" | "rotor_mount";
+            /** Value */
+            value: string;
         };
         /** BeddingOut */
         BeddingOut: {
@@ -7600,6 +7705,11 @@ export interface operations {
                      * @default {}
                      */
                     mapping?: string;
+                    /**
+                     * Sure
+                     * @default false
+                     */
+                    sure?: boolean;
                 };
             };
         };
@@ -7757,6 +7867,11 @@ export interface operations {
                      * @default {}
                      */
                     mapping?: string;
+                    /**
+                     * Sure
+                     * @default false
+                     */
+                    sure?: boolean;
                 };
             };
         };
@@ -19270,6 +19385,288 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsAllOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsAllOut"];
                 };
             };
             /** @description Problem */

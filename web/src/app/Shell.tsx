@@ -22,6 +22,7 @@ import { useSession, useSignOut } from "../features/session/queries";
 import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { useVerdict } from "../features/verdict/queries";
 import { useMachines } from "../features/workshop/queries";
+import { riddenStore } from "../lib/hands";
 import { bayStore, keysStore, switchTheme, switchUnits, systemStore, themeStore } from "../lib/settings";
 import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
@@ -42,6 +43,8 @@ export function Shell() {
   const params = useParams();
   const { pathname } = useLocation();
   const machineId = params.machineId ? Number(params.machineId) : null;
+  const ridden = useMachines().data?.find((row) => row.id === machineId)?.kind === "motorcycle";
+  useEffect(() => riddenStore.set(ridden), [ridden]);
   useKeys(useCallback(() => setKeysOpen(true), []));
   useEffect(() => {
     document.documentElement.dataset.theme = theme;

@@ -1,3 +1,4 @@
+import { leverText, riddenStore } from "./hands";
 import { type Said, saidText } from "./said";
 import { createStore, useStore } from "./store";
 import { figure, type Quantity, type System, unitOf, withUnit } from "./units";
@@ -13,12 +14,16 @@ export const bayStore = createStore<"off" | "on">("off", "thermaxis.bay");
 /** Formatting in the user's units; components redraw when the units change. */
 export function useUnits() {
   const system = useStore(systemStore);
+  const ridden = useStore(riddenStore);
+  const word = (text: string) => (ridden ? leverText(text) : text);
   return {
     system,
     figure: (value: number, quantity: Quantity, digits?: number) => figure(value, quantity, system, digits),
     withUnit: (value: number, quantity: Quantity, digits?: number) =>
       withUnit(value, quantity, system, digits),
-    say: (said: Said) => saidText(said, system),
+    say: (said: Said) => word(saidText(said, system)),
+    /** Fixed words about a pedal, as they are for the machine at hand. */
+    word,
     symbol: (quantity: Quantity) => unitOf(quantity, system).symbol,
   };
 }

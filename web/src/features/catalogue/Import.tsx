@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
+import { useUnits } from "../../lib/settings";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { Cell, Row, Table } from "../../ui/Table";
@@ -85,9 +86,9 @@ export function Import() {
           primary
           className="mt-2"
           disabled={busy || plan.added.length + plan.changed.length === 0}
-          onClick={() => take.mutate(parts)}
+          onClick={() => take.mutate({ ...parts, sure: plan.doubts.length > 0 })}
         >
-          Take it in
+          {plan.doubts.length > 0 ? "It is right: take it in" : "Take it in"}
         </Button>
       )}
     </section>
@@ -124,6 +125,7 @@ function Mapping({ look, mapping, onChange }: MappingProps) {
 }
 
 function Plan({ plan }: { plan: Schemas["TableImportOut"] }) {
+  const { say } = useUnits();
   const names = (rows: string[]) => `${rows.slice(0, 8).join("; ")}${rows.length > 8 ? "; …" : ""}`;
   return (
     <div className="mt-3" data-plan={plan.written ? "written" : "read"}>
@@ -133,10 +135,41 @@ function Plan({ plan }: { plan: Schemas["TableImportOut"] }) {
           {plan.added.length} added{plan.added.length > 0 && `: ${names(plan.added)}`}
         </li>
         <li>
-          {plan.changed.length} changed{plan.changed.length > 0 && `: ${names(plan.changed)}`}
+          {plan.changed.length} changed
+          {plan.changed.length > 0 && (
+            <ul className="condensed ml-4">
+              {plan.changes.map((cells, index) => (
+                <li key={plan.changed[index]}>
+                  <span className="font-semibold">{plan.changed[index]}</span>:{" "}
+                  {cells
+                    .map((cell) => `${cell.column} ${cell.before || "nothing"} → ${cell.after || "nothing"}`)
+                    .join("; ")}
+                </li>
+              ))}
+              {plan.changed.length > plan.changes.length && <li>…</li>}
+            </ul>
+          )}
         </li>
         <li>{plan.same} as they are already</li>
       </ul>
+      {plan.doubts.length > 0 && !plan.written && (
+        <ul className="mt-2" aria-label="Is that meant">
+          {plan.doubts.map((doubt) => (
+            <li key={`${doubt.row}${doubt.column}`}>
+              <StateWord state="close">
+                row {doubt.row}, {doubt.column}: {say(doubt.text)}
+              </StateWord>
+            </li>
+          ))}
+        </ul>
+      )}
+      {plan.without_shape.length > 0 && (
+        <p className="mt-2 max-w-prose">
+          <StateWord state="close">Without a shape: {names(plan.without_shape)}.</StateWord> Machines whose
+          pad shape is known are not offered them until a file of pad shapes, or <em>Add</em> under pad
+          shapes, says what they are sold in.
+        </p>
+      )}
       {plan.errors.length > 0 && (
         <>
           <p className="mt-2">

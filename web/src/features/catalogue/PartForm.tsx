@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { problemText, type Schemas } from "../../api/client";
+import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
+import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { Form } from "../../ui/Form";
@@ -45,12 +46,18 @@ type TypedProps = { part: OpenPart; start: Schemas["PartText"]; onClose: () => v
 function Typed({ part, start, onClose }: TypedProps) {
   const keep = useKeepPart();
   const [cells, setCells] = useState(start.cells);
+  const { say } = useUnits();
+  // Allowed, and hardly meant: asked about once.
+  const asked =
+    keep.error instanceof ProblemError
+      ? keep.error.problem.fields.find((entry) => entry.said && entry.allowed.startsWith("what is meant"))
+      : undefined;
   const set = (field: string, value: string) => setCells((before) => ({ ...before, [field]: value }));
   return (
     <Form
-      refused={useRefused(keep.error)}
+      refused={useRefused(asked ? null : keep.error)}
       onSend={() => {
-        keep.mutate({ table: part.table, cells, before: part.key }, { onSuccess: onClose });
+        keep.mutate({ table: part.table, cells, before: part.key, sure: false }, { onSuccess: onClose });
       }}
     >
       <div className="grid grid-cols-2 gap-x-4 gap-y-3">
@@ -83,6 +90,22 @@ function Typed({ part, start, onClose }: TypedProps) {
           );
         })}
       </div>
+      {asked?.said && (
+        <div role="alert" className="mt-3 border-l-2 border-close-fill pl-3">
+          <p>
+            ◐ {start.columns.find((column) => `cells.${column.field}` === asked.field)?.heading}:{" "}
+            {say(asked.said)}
+          </p>
+          <Button
+            className="mt-1"
+            onClick={() =>
+              keep.mutate({ table: part.table, cells, before: part.key, sure: true }, { onSuccess: onClose })
+            }
+          >
+            It is right
+          </Button>
+        </div>
+      )}
       <div className="mt-4 flex gap-3">
         <Button type="submit" primary disabled={keep.isPending}>
           {part.name ? "Keep the change" : "Add it"}

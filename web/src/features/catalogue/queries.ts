@@ -5,19 +5,20 @@ import { useOnce } from "../../api/once";
 
 export type TableName = Schemas["TableForm"]["table"];
 
-export type PartsFile = { file: File; table: TableName; mapping: Record<string, string> };
+export type PartsFile = { file: File; table: TableName; mapping: Record<string, string>; sure?: boolean };
 
-function form({ file, table, mapping }: PartsFile): FormData {
+function form({ file, table, mapping, sure }: PartsFile): FormData {
   const body = new FormData();
   body.set("file", file);
   body.set("table", table);
   body.set("mapping", JSON.stringify(mapping));
+  if (sure) body.set("sure", "true");
   return body;
 }
 
 // The generated type of a file is text; the form carries it as it is.
 const sent = (parts: PartsFile) => ({
-  body: { file: "", table: parts.table, mapping: "" },
+  body: { file: "", table: parts.table, mapping: "", sure: parts.sure ?? false },
   bodySerializer: () => form(parts),
 });
 

@@ -29,6 +29,7 @@ import {
   pickedOf,
   withTried,
 } from "./candidates";
+import { FewOffered } from "./FewOffered";
 import { Fluids } from "./Fluids";
 import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
@@ -124,6 +125,7 @@ export function ChooseStage() {
       </StageTitle>
       <KeepTried machineId={id} levers={levers} />
       <FittedBar machineId={id} />
+      <FewOffered machineId={id} />
       {choice.data.left_out && (
         <p role="note" className="mb-3 max-w-prose border-l-2 border-close-fill pl-2">
           {choice.data.left_out}

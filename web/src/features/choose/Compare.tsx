@@ -141,7 +141,7 @@ export function Compare({ machineId, keys, mixed, onDrop, onSelect }: Props) {
               const best = bestOf(sets, line);
               return (
                 <Row key={line.name}>
-                  <RowHead className="text-muted">{line.name}</RowHead>
+                  <RowHead className="text-muted">{units.word(line.name)}</RowHead>
                   {sets.map((set, index) => (
                     <Cell tight key={set.key} className={`figures ${best[index] ? "font-bold" : ""}`}>
                       {line.topic ? (

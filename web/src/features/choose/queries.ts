@@ -128,6 +128,23 @@ export function useWaysOut(id: number, key: string, mixed: boolean, asked: boole
   });
 }
 
+/** Which of the catalogue's parts its axles are known to take. */
+export function useFits(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "fits"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/fits", { params: at(id) })),
+  });
+}
+
+export function useSayFits(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (body: Schemas["FitsAsk"]) =>
+      answer(client.PUT("/api/machines/{machine_id}/fits", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
 export function useFluidChoices(id: number, key: string | null, mixed: boolean) {
   const body = { ...useSettledWhatIf(id), key, mixed };
   return useQuery({

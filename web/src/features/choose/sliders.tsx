@@ -47,6 +47,7 @@ export function WeightSliders({
   onCommit: (next: Weights) => void;
 }) {
   const [shown, setShown] = useState(weights);
+  const { word } = useUnits();
   useEffect(() => setShown(weights), [weights]);
   return (
     <section aria-label="What matters to you">
@@ -68,7 +69,7 @@ export function WeightSliders({
       {labels.map(([name, label]) => (
         <RuleSlider
           key={name}
-          label={label}
+          label={word(label)}
           value={shown[name]}
           min={0}
           max={5}

@@ -1,4 +1,5 @@
 import { problemText, type Schemas } from "../../api/client";
+import { useUnits } from "../../lib/settings";
 import { Failure, GroupTitle } from "../../ui/basics";
 import { useSymptoms } from "./queries";
 import { useCell, useSheet } from "./sheet";
@@ -14,6 +15,7 @@ const kinds: [string, string][] = [
 /** What the driver noticed, and the causes that explain it together with what was found. */
 export function Causes() {
   const { inspection, open, outbox } = useSheet();
+  const { word } = useUnits();
   const symptoms = useSymptoms();
   const said = inspection.seen.filter((seen) => !seen.evidence.startsWith("found_"));
   const found = inspection.seen.filter((seen) => seen.evidence.startsWith("found_"));
@@ -48,7 +50,7 @@ export function Causes() {
                 .filter((row) => row.kind === kind && !said.some((seen) => seen.evidence === row.evidence))
                 .map((row) => (
                   <option key={row.evidence} value={row.evidence}>
-                    {row.text}
+                    {word(row.text)}
                   </option>
                 ))}
             </optgroup>
@@ -76,7 +78,7 @@ export function Causes() {
           <p className="border-t border-ink pt-2">
             <span className="font-semibold">What tells most now: </span>
             {inspection.next_check
-              ? `${inspection.next_check}.`
+              ? `${word(inspection.next_check)}.`
               : "every check the sheet has for these is answered: put right what was found, then drive it again."}
           </p>
           <p className="condensed mt-1 text-xs text-muted">
@@ -94,6 +96,7 @@ type SaidProps = { evidence: string; text: string; where: Schemas["SymptomOut"][
 function Said({ evidence, text, where }: SaidProps) {
   const { inspection, open } = useSheet();
   const place = useCell(`where.${evidence}`);
+  const { word } = useUnits();
   const places =
     where === "side"
       ? [["left", "to the left"] as const, ["right", "to the right"] as const]
@@ -102,7 +105,7 @@ function Said({ evidence, text, where }: SaidProps) {
   return (
     <li className="flex items-baseline justify-between gap-2 border-t border-hairline py-0.5">
       <span>
-        {text}
+        {word(text)}
         {where && (
           <select
             aria-label={`${where === "side" ? "Which side" : "Which wheel"}: ${text}`}
@@ -134,12 +137,13 @@ function Said({ evidence, text, where }: SaidProps) {
 }
 
 function CauseRow({ cause }: { cause: ReturnType<typeof useSheet>["inspection"]["causes"][number] }) {
+  const { word } = useUnits();
   const percent = Math.round(100 * cause.share);
   return (
     <li data-cause={cause.name} className="border-t border-hairline py-1.5">
       <div className="flex items-baseline justify-between gap-2">
         <span className="font-semibold">
-          {cause.text}
+          {word(cause.text)}
           {cause.place !== "brakes" && <span className="condensed font-normal"> – not the brakes</span>}
         </span>
         <span className="figures whitespace-nowrap">{shareText(cause.share)}</span>
@@ -148,11 +152,11 @@ function CauseRow({ cause }: { cause: ReturnType<typeof useSheet>["inspection"][
       {cause.reasons.length > 0 && (
         <p className="condensed text-xs text-muted">
           {cause.reasons
-            .map((reason) => `${reason.weight > 0 ? "for" : "against"} it: ${reason.text}`)
+            .map((reason) => `${reason.weight > 0 ? "for" : "against"} it: ${word(reason.text)}`)
             .join("; ")}
         </p>
       )}
-      <p className="condensed text-xs">Check: {cause.check}</p>
+      <p className="condensed text-xs">Check: {word(cause.check)}</p>
     </li>
   );
 }

@@ -1,6 +1,7 @@
 import { useNavigate } from "react-router";
 import { problemText } from "../../api/client";
 import { useRefused } from "../../api/refused";
+import { leverText } from "../../lib/hands";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
@@ -30,6 +31,8 @@ export function AddMachine() {
   const draft = useStore(draftStore);
   const set = (change: Partial<Draft>) => draftStore.set({ ...draftStore.get(), ...change });
   const { system } = useUnits();
+  const ridden = draft.vehicle_class.includes("motorcycle");
+  const word = (text: string) => (ridden ? leverText(text) : text);
   const classes = useClasses();
   const machines = useMachines();
   const duties = useDuties();
@@ -125,13 +128,13 @@ export function AddMachine() {
           return (
             <NumberField
               key={field.path}
-              label={field.label}
+              label={word(field.label)}
               quantity={field.quantity}
               system={system}
               nullable
               value={draft.known[field.path] ?? null}
               placeholder={guess === null ? "open" : rough(guess, field, system)}
-              hint={field.path in known ? undefined : about || field.how}
+              hint={field.path in known ? undefined : about || word(field.how)}
               path={field.path}
               tyre={field.tyre}
               usual={usualOf(field, plain[field.path], ofClass)}
@@ -143,7 +146,7 @@ export function AddMachine() {
         return (
           <fieldset key={group.title} className="mt-5 border-t border-ink pt-2">
             <legend className="sr-only">{group.title}</legend>
-            <GroupTitle>{group.title}</GroupTitle>
+            <GroupTitle>{word(group.title)}</GroupTitle>
             <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4 2xl:grid-cols-6">
               {usual.map(box)}
             </div>

@@ -103,7 +103,7 @@ type NumberedProps = {
 
 /** Every number in its group, with what it rests on. */
 function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
-  const { system } = useUnits();
+  const { system, word } = useUnits();
   const change = useChangeMachine(machine.id);
   const changeParts = useChangeParts(machine.id);
   const leaveOpen = useLeaveOpen(machine.id);
@@ -144,7 +144,7 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
     const fit = side && field.path === `${side}.cooling_factor` ? used?.[side] : null;
     if (fit) return `counts × ${fit.cooling.toFixed(2)}, by the temperatures measured`;
     const move = asked ? moves.data?.find((row) => row.field === field.path) : undefined;
-    return move ? movesText(move, system) : field.how;
+    return move ? movesText(move, system) : word(field.how);
   }
 
   const box = (field: Field) => {
@@ -153,7 +153,7 @@ function Numbered({ machine, numbers, parts, onDraft }: NumberedProps) {
       <NumberField
         key={field.path}
         path={field.path}
-        label={field.label}
+        label={word(field.label)}
         quantity={field.quantity}
         system={system}
         hint={hintOf(field)}
@@ -318,6 +318,7 @@ type GroupProps = {
 };
 
 function NumberGroup({ group, title, present, box, children }: GroupProps) {
+  const { word } = useUnits();
   if (present.length === 0) return null;
   const seldom = present.filter((field) => field.more);
   const columns = "grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-3 2xl:grid-cols-4";
@@ -325,7 +326,7 @@ function NumberGroup({ group, title, present, box, children }: GroupProps) {
     <fieldset className="border-t border-ink pt-2">
       <legend className="sr-only">{group.title}</legend>
       <GroupTitle>
-        {group.title}
+        {word(group.title)}
         {title && <span className="condensed font-normal text-muted"> · {title}</span>}
       </GroupTitle>
       <div className={columns}>{present.filter((field) => !field.more).map(box)}</div>

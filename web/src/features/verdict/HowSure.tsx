@@ -29,7 +29,7 @@ const limitWords: Record<string, string> = {
 
 /** The range of one reading, how likely its limits are crossed, and the estimates behind it. */
 export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }) {
-  const { system } = useUnits();
+  const { system, word } = useUnits();
   const range = ranges.ranges.find((entry) => entry.name === reading);
   if (!range) return null;
   const quantity = quantities[reading];
@@ -61,7 +61,7 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
           {crossings.map((entry) => (
             <li key={entry.limit + entry.axle} className="flex justify-between gap-3">
               <span>
-                {entry.axle} {limitWords[entry.limit]}
+                {entry.axle} {word(limitWords[entry.limit] ?? entry.limit)}
               </span>
               <span className="figures">{chance(entry.probability, ranges.draws)}</span>
             </li>

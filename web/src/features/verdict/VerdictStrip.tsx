@@ -143,7 +143,7 @@ function OneReading({ reading, change, range, onWhy }: OneProps) {
       onClick={onWhy}
     >
       <span className="condensed flex justify-between gap-2 text-xs">
-        <span className="truncate">{how.label(reading.detail)}</span>
+        <span className="truncate">{units.word(how.label(reading.detail))}</span>
         {range && (
           <span className="figures shrink-0 text-muted" data-range={reading.name} title="P10 to P90">
             {rangeText(range, how.quantity, units.system)}

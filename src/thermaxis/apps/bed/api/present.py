@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import dataclasses
 
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.bed.api import schemas
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.solving import tracing
-from thermaxis.apps.solving.api.present import said_out
 from thermaxis.apps.solving.in_force import SHORTEST
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.physics.simulate import history

@@ -6,7 +6,7 @@ import datetime as dt
 
 from ninja import Schema
 
-from thermaxis.apps.solving.api.schemas import SaidOut
+from thermaxis.apps.accounts.api.said import SaidOut
 
 
 class BeddingStopOut(Schema):

@@ -14,18 +14,38 @@ from thermaxis.apps.catalogue.mapping import check_row, table_rows
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.log.act import Entry, act
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages import catalogue as say
+from thermaxis.core.said import Said
 from thermaxis.formats.catalogue_table import KEYS, Read, RowError, columns_of, read_rows
 from thermaxis.formats.table import Table
+
+# A ring no larger and no smaller is on a road car, motorcycle or van, in m of radius; pads are no thicker, in m.
+LARGEST_M, SMALLEST_M, THICKEST_M = 0.215, 0.080, 0.024
+
+
+@dataclass(frozen=True, kw_only=True)
+class RowDoubt:
+    """A cell that is allowed and hardly meant: its row, field and heading, the value in SI, and why."""
+
+    row: int
+    field: str
+    column: str
+    text: Said
 
 
 @dataclass(frozen=True, kw_only=True)
 class Plan:
-    """What a file would do: rows to add, to change, and as they are already; and what is wrong with the others."""
+    """What a file would do: rows to add, to change (each with what it is now), and as they are already; what is wrong
+    with the others, and what is asked about before it is written. `without_shape` are compounds no axle is known to
+    take.
+    """
 
     added: tuple[dict[str, Any], ...]
-    changed: tuple[dict[str, Any], ...]
+    changed: tuple[tuple[dict[str, Any], dict[str, Any]], ...]
     same: int
     errors: tuple[RowError, ...]
+    doubts: tuple[RowDoubt, ...]
+    without_shape: tuple[str, ...]
 
 
 def plan_import(workshop: Workshop, table: str, read: Read) -> Plan:
@@ -35,6 +55,7 @@ def plan_import(workshop: Workshop, table: str, read: Read) -> Plan:
     known = {tuple(row[name] for name in key): row for row in table_rows(table, workshop)}
     compounds = set(Pad.objects.of(workshop).values_list("name", flat=True))
     added, changed, same, errors = [], [], 0, list(read.errors)
+    doubts: list[RowDoubt] = []
     for number, values in read.rows:
         try:
             check_row(table, values)
@@ -49,15 +70,46 @@ def plan_import(workshop: Workshop, table: str, read: Read) -> Plan:
         if before is None:
             added.append(values)
         elif any(before[name] != value for name, value in values.items()):
-            changed.append(values)
+            changed.append((values, before))
         else:
             same += 1
+            continue
+        doubts += [
+            RowDoubt(row=number, field=field, column=columns[field], text=text)
+            for field, text in _doubts(table, values)
+            # What stands there already was asked about then.
+            if before is None or before[field] != values[field]
+        ]
     errors.sort(key=lambda error: error.row)
-    return Plan(added=tuple(added), changed=tuple(changed), same=same, errors=tuple(errors))
+    shaped = set(PadVariant.objects.filter(pad__workshop=workshop).values_list("pad__name", flat=True))
+    names = [values["name"] for values in added] if table == "compounds" else []
+    return Plan(
+        added=tuple(added),
+        changed=tuple(changed),
+        same=same,
+        errors=tuple(errors),
+        doubts=tuple(doubts),
+        without_shape=tuple(name for name in names if name not in shaped),
+    )
 
 
-def import_table(scope: Scope, table: str, read: Read) -> Plan:
-    """Write what `plan_import` says. FieldError, and nothing written, where any row is wrong."""
+def _doubts(table: str, values: Mapping[str, Any]) -> list[tuple[str, Said]]:
+    """Sizes that are allowed, and that no vehicle this is for has."""
+    if table == "rotors":
+        radius = values["outer_radius_m"]
+        if radius > LARGEST_M:
+            return [("outer_radius_m", say.DIAMETER_TYPED(across=radius))]
+        if radius < SMALLEST_M:
+            return [("outer_radius_m", say.SMALL_RING(across=radius))]
+    if table == "pad shapes" and values["thickness_m"] > THICKEST_M:
+        return [("thickness_m", say.THICK_PAD(thick=values["thickness_m"]))]
+    return []
+
+
+def import_table(scope: Scope, table: str, read: Read, *, sure: bool = False) -> Plan:
+    """Write what `plan_import` says. FieldError, and nothing written, where any row is wrong, or hardly meant and
+    nobody is `sure`.
+    """
     with act(scope, "import_table") as entry:
         plan = plan_import(scope.workshop, table, read)
         if plan.errors:
@@ -67,11 +119,16 @@ def import_table(scope: Scope, table: str, read: Read) -> Plan:
                 f"{len(plan.errors)} wrong cells",
                 f"a file without errors; the first is in row {first.row}, {first.column}: {first.allowed}",
             )
+        if plan.doubts and not sure:
+            doubt = plan.doubts[0]
+            raise FieldError("sure", False, f"true: row {doubt.row}, {doubt.column}, is hardly meant", doubt.text)
         _write_all(entry, scope.workshop, table, plan)
     return plan
 
 
-def write_part(scope: Scope, table: str, cells: Mapping[str, str], before: Mapping[str, str]) -> Plan:
+def write_part(
+    scope: Scope, table: str, cells: Mapping[str, str], before: Mapping[str, str], *, sure: bool = False
+) -> Plan:
     """Write one part typed cell by cell, by the same rules as a row of a file.
 
     `before` is the key of the part it changes; a part with the new key must not be another one. FieldError names the
@@ -98,6 +155,10 @@ def write_part(scope: Scope, table: str, cells: Mapping[str, str], before: Mappi
             first = plan.errors[0]
             field = next(column.field for column in columns if column.heading == first.column)
             raise FieldError(f"cells.{field}", first.value, first.allowed)
+        if plan.doubts and not sure:
+            doubt = plan.doubts[0]
+            asked = "what is meant: send it again with `sure` if it is right"
+            raise FieldError(f"cells.{doubt.field}", cells[doubt.field], asked, doubt.text)
         if not before and (plan.changed or plan.same):
             name = KEYS[table][0]
             raise FieldError(f"cells.{name}", cells.get(name, ""), "a name the catalogue does not have yet")
@@ -106,7 +167,7 @@ def write_part(scope: Scope, table: str, cells: Mapping[str, str], before: Mappi
 
 
 def _write_all(entry: Entry, workshop: Workshop, table: str, plan: Plan) -> None:
-    for values in (*plan.added, *plan.changed):
+    for values in (*plan.added, *(row for row, _ in plan.changed)):
         _write(workshop, table, values)
     entry.changed(f"{table}.added", 0, len(plan.added))
     entry.changed(f"{table}.changed", 0, len(plan.changed))

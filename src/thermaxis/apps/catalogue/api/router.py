@@ -11,6 +11,7 @@ from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.actions import keep_reading as readings
@@ -38,6 +39,8 @@ class MappedForm(TableForm):
     """`mapping` is JSON: field to heading."""
 
     mapping: str = Field("{}", max_length=20_000)
+    # What is hardly meant was looked at, and is.
+    sure: bool = False
 
 
 @router.get("/catalogue", response=schemas.CatalogueOut, operation_id="catalogue")
@@ -130,7 +133,7 @@ def part(request: ScopedRequest, table: str, query: Query[schemas.PartQuery]) ->
 @router.put("/catalogue/part", response=schemas.TableImportOut, operation_id="keep_part")
 def keep_part(request: ScopedRequest, payload: schemas.PartAsk) -> schemas.TableImportOut:
     """Add a part or change one; a cell that is not allowed is named as `cells.<field>`."""
-    plan = write_part(request.auth, payload.table, payload.cells, payload.before)
+    plan = write_part(request.auth, payload.table, payload.cells, payload.before, sure=payload.sure)
     return _import_out(payload.table, plan, written=True)
 
 
@@ -191,7 +194,7 @@ def read(request: ScopedRequest, file: File[UploadedFile], form: Form[MappedForm
 @router.post("/catalogue/import", response=schemas.TableImportOut, operation_id="import_table")
 def take_in(request: ScopedRequest, file: File[UploadedFile], form: Form[MappedForm]) -> schemas.TableImportOut:
     rows = read_rows(form.table, read_table(file.read()), _mapping(form.mapping))
-    return _import_out(form.table, import_table(request.auth, form.table, rows), written=True)
+    return _import_out(form.table, import_table(request.auth, form.table, rows, sure=form.sure), written=True)
 
 
 def _mapping(text: str) -> dict[str, str]:
@@ -205,9 +208,23 @@ def _import_out(table: str, plan: Plan, *, written: bool) -> schemas.TableImport
     def names(rows: tuple[dict[str, Any], ...]) -> list[str]:
         return [", ".join(str(row[name]) for name in KEYS[table]) for row in rows]
 
+    def differing(values: dict[str, Any], before: dict[str, Any]) -> list[schemas.CellChangeOut]:
+        headings, (now, then) = write_rows(table, [values, before])
+        return [
+            schemas.CellChangeOut(column=heading, before=old, after=new)
+            for heading, old, new in zip(headings, then, now, strict=True)
+            if old != new
+        ]
+
     return schemas.TableImportOut(
         added=names(plan.added),
-        changed=names(plan.changed),
+        changed=names(tuple(values for values, _ in plan.changed)),
+        changes=[differing(*rows) for rows in plan.changed[:SHOWN_ERRORS]],
+        doubts=[
+            schemas.RowDoubtOut(row=doubt.row, column=doubt.column, text=said_out(doubt.text))
+            for doubt in plan.doubts[:SHOWN_ERRORS]
+        ],
+        without_shape=list(plan.without_shape),
         same=plan.same,
         written=written,
         errors=[schemas.RowErrorOut(**dataclasses.asdict(error)) for error in plan.errors[:SHOWN_ERRORS]],

@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.said import SaidOut
+
 Source = Literal["measured", "maker", "estimate"]
 TableName = Literal["compounds", "pad shapes", "rotors", "fluids"]
 
@@ -130,6 +132,8 @@ class PartAsk(Schema):
     table: TableName
     cells: dict[str, Annotated[str, Field(max_length=2000)]]
     before: dict[str, Annotated[str, Field(max_length=200)]] = {}
+    # What is hardly meant was looked at, and is.
+    sure: bool = False
 
 
 class ReadingAsk(Schema):
@@ -160,11 +164,30 @@ class RowErrorOut(Schema):
     allowed: str
 
 
+class CellChangeOut(Schema):
+    column: str
+    before: str
+    after: str
+
+
+class RowDoubtOut(Schema):
+    row: int
+    column: str
+    text: SaidOut
+
+
 class TableImportOut(Schema):
-    """What a file would do, or has done: rows added and changed by name, how many were there, errors by row."""
+    """What a file would do, or has done: rows added and changed by name, how many were there, errors by row.
+
+    `changes` are the cells of the changed rows, in their order; `doubts` what is asked about before it is written;
+    `without_shape` the new compounds nobody has said a pad shape of.
+    """
 
     added: list[str]
     changed: list[str]
+    changes: list[list[CellChangeOut]]
+    doubts: list[RowDoubtOut]
+    without_shape: list[str]
     same: int
     errors: list[RowErrorOut]
     written: bool

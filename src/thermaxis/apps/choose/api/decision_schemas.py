@@ -8,8 +8,9 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.choose.api.schemas import CandidateOut, Key, OfferAsk, WeightsIO
-from thermaxis.apps.solving.api.schemas import LeversOut, SaidOut, WhatIf
+from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
 
 Place = Literal["front_pads", "front_rotors", "rear_pads", "rear_rotors"]
 

@@ -7,12 +7,12 @@ import math
 
 import numpy as np
 
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.choose.api import schemas
 from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.choose.fluids import FluidChoice
 from thermaxis.apps.fitted.parts import Parts
-from thermaxis.apps.solving.api.present import said_out
 from thermaxis.apps.solving.api.schemas import CrossingOut
 from thermaxis.core.planning.choice.choose import Judged
 from thermaxis.core.planning.choice.comparing import Compared, Comparison

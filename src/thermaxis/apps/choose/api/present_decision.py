@@ -5,13 +5,13 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Sequence
 
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.api import decision_schemas, schemas
 from thermaxis.apps.choose.api.present import candidate_out
 from thermaxis.apps.fitted.standing import FLUID_AGE
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving import trying
-from thermaxis.apps.solving.api.present import said_out
 from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice.choose import Judged

@@ -8,7 +8,8 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, SaidOut, WhatIf
+from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, WhatIf
 from thermaxis.core.planning.choice.choose import Weights
 
 Key = Annotated[str, Field(max_length=80)]

@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
+from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.choose.api import why_schemas
 from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.choose.explaining import opened
 from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.solving import in_force, life, strip
-from thermaxis.apps.solving.api.present import influences_out, said_out
-from thermaxis.apps.solving.api.schemas import SaidOut
+from thermaxis.apps.solving.api.present import influences_out
 from thermaxis.apps.solving.solver import fluid_peaks
 from thermaxis.core.messages import explain as say
 from thermaxis.core.physics.convection import altitude_of

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from ninja import Schema
 
-from thermaxis.apps.solving.api.schemas import InfluenceOut, SaidOut
+from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.solving.api.schemas import InfluenceOut
 
 
 class WhyInput(Schema):

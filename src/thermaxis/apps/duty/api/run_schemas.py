@@ -8,7 +8,8 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId, Word
-from thermaxis.apps.solving.api.schemas import RemarkOut, SaidOut
+from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.solving.api.schemas import RemarkOut
 
 
 class TraceQuery(Schema):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ninja import Path, Query, Router
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.duty.api import run_schemas
 from thermaxis.apps.duty.api.schemas import DutyIn
@@ -13,7 +14,6 @@ from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage import duty_mapping
 from thermaxis.apps.garage.querysets import duties
 from thermaxis.apps.solving import tracing
-from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.results import Result
 
 router = Router(auth=SIGNED_IN)

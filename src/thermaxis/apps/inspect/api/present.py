@@ -7,12 +7,12 @@ from collections.abc import Mapping
 from typing import Any, Literal, cast
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.actions.inspect import Outcome
 from thermaxis.apps.inspect.api import schemas
 from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.inspect.querysets import inspections
-from thermaxis.apps.solving.api.present import said_out
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.choice.figures import pads_name
 from thermaxis.core.planning.inspection.cells import cell_of

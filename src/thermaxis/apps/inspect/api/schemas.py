@@ -9,7 +9,7 @@ from ninja import Schema
 from pydantic import Field, StrictBool, StrictFloat, StrictInt, StrictStr
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
-from thermaxis.apps.solving.api.schemas import SaidOut
+from thermaxis.apps.accounts.api.said import SaidOut
 
 # Strict, so that a tick stays a tick and a number a number.
 CellValue = StrictBool | StrictInt | StrictFloat | Annotated[StrictStr, Field(max_length=2000)]

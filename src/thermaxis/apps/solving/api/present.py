@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from thermaxis.apps.fitted.actions.mount import can_undo
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.solving.api import schemas
 from thermaxis.core.planning.verdict.uncertainty import Band
-from thermaxis.core.said import Said
 
 
 def set_out(standing: Standing) -> schemas.SetOut:
@@ -23,16 +20,6 @@ def set_out(standing: Standing) -> schemas.SetOut:
         fitted_km=standing.since_km,
         can_undo=can_undo(standing.machine),
     )
-
-
-def said_out(said: Said) -> schemas.SaidOut:
-    return schemas.SaidOut(template=said.template, values={name: _value(value) for name, value in said.values.items()})
-
-
-def _value(value: float | str | Said | Sequence[Said]) -> float | str | schemas.SaidOut | list[schemas.SaidOut]:
-    if isinstance(value, Said):
-        return said_out(value)
-    return value if isinstance(value, float | int | str) else [said_out(part) for part in value]
 
 
 def influences_out(band: Band) -> list[schemas.InfluenceOut]:

@@ -7,17 +7,10 @@ import datetime as dt
 from typing import Literal
 
 from ninja import Schema
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.solving import trying
-
-
-# Not the framework's own kind, which asks every value as if it came from a row: some hundred are in one answer.
-class SaidOut(BaseModel):
-    """A sentence as a template with its values in SI; `core/said.py` says how it is filled."""
-
-    template: str
-    values: dict[str, float | str | SaidOut | list[SaidOut]]
 
 
 class RemarkOut(Schema):

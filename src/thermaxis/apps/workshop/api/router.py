@@ -7,6 +7,7 @@ import dataclasses
 from ninja import Path, Router
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.standing import machine_of
@@ -14,7 +15,7 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.querysets import machine_rows
 from thermaxis.apps.solving import ranges as solving
 from thermaxis.apps.solving.api.following import followed
-from thermaxis.apps.solving.api.present import influences_out, said_out
+from thermaxis.apps.solving.api.present import influences_out
 from thermaxis.apps.solving.api.schemas import CrossingOut, WhatIf
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.in_force import InForce, tried

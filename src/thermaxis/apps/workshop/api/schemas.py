@@ -8,7 +8,8 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import State
-from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, SaidOut, WhatIf
+from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, WhatIf
 
 
 class ReadingOut(Schema):
