@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.said import metric
 from tests.workshop import Api, assert_problem, today
@@ -238,3 +240,81 @@ def test_inches_that_were_millimetres_ask(demo: Api, relay_roadster: str) -> Non
     assert kept["asks"] == []
     rows = {row["evidence"]: row["where"] for row in demo.get("/symptoms")}
     assert (rows["pulls_hard_braking"], rows["one_wheel_dusty"], rows["soft_pedal"]) == ("side", "wheel", "")
+
+
+ROTOR = {
+    "name": "Trial ring",
+    "mount": "trial",
+    "provenance": "estimate",
+    "outer_radius_m": "256",
+    "inner_radius_m": "80",
+    "thickness_m": "22",
+    "discard_thickness_m": "20.4",
+    "material": "grey_iron",
+    "pattern": "plain",
+    "hub_conductance_W_per_K": "2",
+    "price": "50",
+}
+
+
+def test_a_ring_half_a_metre_across_asks_once(demo: Api) -> None:
+    cells = {**demo.get("/catalogue/part/rotors")["cells"], **ROTOR}
+    asked = demo.put("/catalogue/part", {"table": "rotors", "cells": cells}, 422)
+    entry = the_one(asked, "cells.outer_radius_m")
+    assert metric(said_of(entry["said"])).startswith("a ring 512.0 mm across")
+    assert demo.put("/catalogue/part", {"table": "rotors", "cells": cells, "sure": True})["added"]
+    # What stands there already is not asked about again.
+    price = {**cells, "price": "60"}
+    kept = demo.put(
+        "/catalogue/part", {"table": "rotors", "cells": price, "before": {"name": "Trial ring", "mount": "trial"}}
+    )
+    assert kept["changes"] == [[{"column": "price of one", "before": "50", "after": "60"}]]
+    usual = {**cells, "name": "Usual ring", "outer_radius_m": "128"}
+    assert demo.put("/catalogue/part", {"table": "rotors", "cells": usual})["doubts"] == []
+
+
+def test_a_file_asks_before_it_takes_in_what_is_hardly_meant(demo: Api) -> None:
+    headings = [column["heading"] for column in demo.get("/catalogue/part/rotors")["columns"]]
+    fields = [column["field"] for column in demo.get("/catalogue/part/rotors")["columns"]]
+    row = "\t".join(ROTOR.get(field, "") for field in fields)
+    content = ("\t".join(headings) + "\n" + row).encode()
+
+    def send(path: str, status: int = 200, **more: str) -> Any:
+        file = SimpleUploadedFile("rotors.csv", content, content_type="text/csv")
+        mapping = json.dumps(dict(zip(fields, headings, strict=True)))
+        response = demo.client.post(
+            f"/api/catalogue/{path}", {"file": file, "table": "rotors", "mapping": mapping, **more}
+        )
+        assert response.status_code == status, response.content
+        return response.json()
+
+    assert [doubt["column"] for doubt in send("read")["doubts"]] == ["outer radius, mm"]
+    assert_problem(send("import", 422), 422, "sure")
+    assert send("import", sure="true")["added"] == ["Trial ring, trial"]
+
+
+def test_a_machine_of_ones_own_is_told_why_little_is_offered_and_says_what_fits(demo: Api) -> None:
+    body = {"name": "My hatch", "owner": "A", "vehicle_class": "hatch"}
+    machine = f"/machines/{demo.post('/workshop/machines', body, 201)['id']}"
+    fits = demo.get(f"{machine}/fits")
+    front = next(axle for axle in fits["axles"] if axle["axle"] == "front")
+    assert (front["pad_shape"], front["rotor_mount"], front["rotors"]) == ("", "", 0)
+    assert [metric(said_of(text)).split(".")[0] for text in front["why"]] == [
+        "The front pads' shape is not known: every compound made for such vehicles is offered in the size measured",
+        "No rotor of the catalogue is offered for the front: nobody has said which mount it has",
+    ]
+    before = demo.post(f"{machine}/candidates", {})["total"]
+    mount = fits["mounts"][0]
+    said = demo.put(f"{machine}/fits", {"axle": "front", "name": "rotor_mount", "value": mount["name"]})
+    assert next(axle for axle in said["axles"] if axle["axle"] == "front")["rotors"] == mount["count"]
+    assert demo.post(f"{machine}/candidates", {})["total"] > before
+    wrong = demo.put(f"{machine}/fits", {"axle": "front", "name": "pad_shape", "value": "nothing"}, 422)
+    assert_problem(wrong, 422, "value")
+    # A compound without a shape says so when it is taken in.
+    cells = {**demo.get("/catalogue/part/compounds?name=Garth Road")["cells"], "name": "Trial compound"}
+    assert demo.put("/catalogue/part", {"table": "compounds", "cells": cells})["without_shape"] == ["Trial compound"]
+
+
+def test_a_job_that_is_over_is_no_error(demo: Api) -> None:
+    assert demo.get("/work/never-begun")["under_way"] is False
+    assert demo.call("delete", "/work/never-begun", status=204) is None

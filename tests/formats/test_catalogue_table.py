@@ -186,3 +186,11 @@ def test_words_are_those_of_the_database_and_no_cell_becomes_a_formula() -> None
     assert [row for _, row in sheet.rows] == [("=1+1",), ("+44",)]
     with pytest.raises(FieldError, match="one of compounds"):
         columns_of("wheels")
+
+
+def test_a_file_parted_by_tabs_keeps_the_commas_of_its_headings() -> None:
+    headings, rows = write_rows("rotors", demo_rows("rotors")[:3])
+    text = "\n".join("\t".join(cells) for cells in (headings, *rows))
+    table = read_table(text.encode())
+    assert table.headings == tuple(headings)
+    assert [list(row) for _, row in table.rows] == rows

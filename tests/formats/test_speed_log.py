@@ -272,3 +272,16 @@ def test_columns_that_do_not_make_a_run_are_named(uses: list[Use], path: str) ->
     with pytest.raises(FieldError) as caught:
         read_table(text, layout_of(text), uses)
     assert caught.value.path == path
+
+
+@pytest.mark.parametrize("sign", ["\t", ";"])
+def test_times_of_day_with_decimal_commas_part_no_columns(sign: str) -> None:
+    rows = [f"10:00:{i // 10:02d},{i % 10}0{sign}{50 + i % 7},5{sign}{i},25" for i in range(60)]
+    text = sign.join(("Uhrzeit", "Speed [km/h]", "Brake [%]")) + "\n" + "\n".join(rows)
+    layout = layout_of(text)
+    assert (layout.separator, layout.decimal, len(layout.columns)) == (sign, ",", 3)
+    uses = [Use(column=0, role="time", unit="clock"), Use(column=1, role="speed", unit="km/h")]
+    table = read_table(text, layout, uses)
+    assert table.bad == ()
+    assert table.values["time"][:3] - table.values["time"][0] == pytest.approx([0.0, 0.1, 0.2])
+    assert table.values["speed"][0] == pytest.approx(50.5 / 3.6)

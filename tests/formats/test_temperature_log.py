@@ -29,3 +29,11 @@ def test_what_cannot_be_read_is_named(text: str, path: str) -> None:
     with pytest.raises(FieldError) as caught:
         read_log(text)
     assert caught.value.path == path
+
+
+def test_times_of_day_with_a_decimal_comma_count_from_the_first() -> None:
+    text = "Zeit\tTemperatur\n10:00:00,00\t52,5\n10:00:00,50\t53,0\n10:01:02,25\t99\n"
+    assert read_log(text) == ((0.0, 0.5, 62.25), (52.5, 53.0, 99.0))
+    assert read_log("59:58;20\n60:00;21") == ((0.0, 2.0), (20.0, 21.0))
+    with pytest.raises(FieldError, match="line 2"):
+        read_log("10:00:00;20\n1:2:3:4;21")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import itertools
 import zipfile
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
@@ -71,9 +72,21 @@ def _cell(text: str) -> str:
 
 
 def _from_text(text: str) -> Iterator[list[str]]:
-    first = next((line for line in text.splitlines() if line.strip()), "")
-    separator = max(",;\t", key=first.count)
-    return rows_of(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
+    return rows_of(csv.reader(io.StringIO(text, newline=""), delimiter=_separator(text)))
+
+
+def _separator(text: str) -> str:
+    """What parts the cells: headings hold commas of their own ("window from, °C"), so it is the sign that makes as many
+    columns in every row.
+    """
+    head = list(itertools.islice((line for line in text.splitlines() if line.strip()), 20))
+
+    def columns(sign: str) -> tuple[float, int]:
+        widths = [len(row) for row in rows_of(csv.reader(head, delimiter=sign))]
+        usual = max(set(widths), key=widths.count, default=1)
+        return (widths.count(usual) / len(widths) if usual > 1 else 0.0), usual
+
+    return max("\t;,", key=columns)
 
 
 def _from_sheet(content: bytes) -> Iterator[list[str]]:

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { found, lost } from "../lib/connection";
 import { refusedText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
 import { signedInAgain } from "./expired";
@@ -30,7 +31,15 @@ const bodies = new WeakMap<Request, ArrayBuffer>();
 
 /** Send; where the session has ended meanwhile, wait for a sign-in and send the very same again. */
 async function send(request: Request): Promise<Response> {
-  const response = await globalThis.fetch(request);
+  let response: Response;
+  try {
+    response = await globalThis.fetch(request);
+  } catch (error) {
+    // A question that was taken back says nothing of the connection.
+    if (!request.signal.aborted) lost(() => globalThis.fetch("/api/session"));
+    throw error;
+  }
+  found();
   if (response.status !== 401 || request.url.includes("/api/session")) return response;
   await signedInAgain();
   const body = bodies.get(request);

@@ -1760,11 +1760,17 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Work */
+        /**
+         * Work
+         * @description How far one's work of this name is; `under_way` is false before it has begun and after it has ended.
+         */
         get: operations["work"];
         put?: never;
         post?: never;
-        /** Stop Work */
+        /**
+         * Stop Work
+         * @description Stop one's work of this name; what has ended already is stopped as well.
+         */
         delete: operations["stop_work"];
         options?: never;
         head?: never;
@@ -5777,6 +5783,8 @@ export interface components {
          * @description `place` is how many others come first; 0 once it is under way.
          */
         WorkOut: {
+            /** Under Way */
+            under_way: boolean;
             /** Doing */
             doing: string;
             /** Place */

@@ -54,6 +54,6 @@ export function useProgress(slot: string): UnderWay | null {
     gcTime: 0,
     queryFn: () => answer(client.GET("/api/work/{name}", { params: { path: { name: name ?? "" } } })),
   });
-  if (!shown || !found.data) return null;
+  if (!shown || !found.data?.under_way) return null;
   return { doing: found.data.doing, share: found.data.done_share, place: found.data.place };
 }

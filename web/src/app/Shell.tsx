@@ -1,6 +1,7 @@
 import {
   ChevronDown,
   Ellipsis,
+  Hand,
   Keyboard,
   LibraryBig,
   LogOut,
@@ -23,12 +24,21 @@ import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { useVerdict } from "../features/verdict/queries";
 import { useMachines } from "../features/workshop/queries";
 import { riddenStore } from "../lib/hands";
-import { bayStore, keysStore, switchTheme, switchUnits, systemStore, themeStore } from "../lib/settings";
+import {
+  bayStore,
+  keysStore,
+  switchBay,
+  switchTheme,
+  switchUnits,
+  systemStore,
+  themeStore,
+} from "../lib/settings";
 import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
 import { CheckField } from "../ui/fields";
 import { Cell, Row, Table } from "../ui/Table";
+import { Connection } from "./Connection";
 import { keyList, useKeys } from "./keys";
 import { stageMarks, stages, stageWords } from "./stages";
 
@@ -64,6 +74,7 @@ export function Shell() {
       </a>
       <Rail machineId={machineId} workshop={session.data.workshop} onKeys={() => setKeysOpen(true)} />
       <div className="min-w-0 flex-1 pb-16 md:pb-0">
+        <Connection />
         {machineId !== null && (
           <div className="print:hidden">
             <div className="border-b border-hairline px-4 py-1.5 wide:hidden">
@@ -187,6 +198,7 @@ function StageList({ machineId }: { machineId: number }) {
 function Foot({ onKeys }: { onKeys: () => void }) {
   const system = useStore(systemStore);
   const theme = useStore(themeStore);
+  const bay = useStore(bayStore);
   const signOut = useSignOut();
   const [leaving, setLeaving] = useState(false);
   const leave = () => (draftsWaiting() > 0 ? setLeaving(true) : signOut.mutate());
@@ -209,6 +221,15 @@ function Foot({ onKeys }: { onKeys: () => void }) {
       <button type="button" className={`${item} max-md:hidden`} onClick={switchTheme}>
         {theme === "light" ? <Moon size={16} aria-hidden="true" /> : <Sun size={16} aria-hidden="true" />}
         <span className={label}>{theme === "light" ? "Evening" : "Daylight"}</span>
+      </button>
+      <button
+        type="button"
+        className={`${item} max-md:hidden`}
+        aria-pressed={bay === "on"}
+        onClick={switchBay}
+      >
+        <Hand size={16} aria-hidden="true" />
+        <span className={label}>Bay mode{bay === "on" && ": on"}</span>
       </button>
       <button type="button" className={`${item} max-md:hidden`} onClick={onKeys}>
         <Keyboard size={16} aria-hidden="true" />
@@ -249,11 +270,13 @@ function Foot({ onKeys }: { onKeys: () => void }) {
 function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => void }) {
   const system = useStore(systemStore);
   const theme = useStore(themeStore);
+  const bay = useStore(bayStore);
   const navigate = useNavigate();
   const entries: [string, () => void][] = [
     ["Catalogue", () => navigate("/catalogue")],
     [`Units: ${system}`, switchUnits],
     [theme === "light" ? "Evening" : "Daylight", switchTheme],
+    [bay === "off" ? "Bay mode: large" : "Bay mode: off", switchBay],
     ["Keys", onKeys],
     ["How far to trust it", () => navigate("/trust")],
     ["Account", () => navigate("/account")],

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { useMachines } from "../features/workshop/queries";
-import { bayStore, keysStore, switchUnits } from "../lib/settings";
+import { keysStore, switchBay, switchUnits } from "../lib/settings";
 import { stages } from "./stages";
 
 export const keyList: [string, string][] = [
@@ -63,7 +63,7 @@ export function useKeys(openKeys: () => void) {
       else if (event.key === "]" && place >= 0 && place < ids.length - 1)
         navigate(`/m/${ids[place + 1]}/${stage}`);
       else if (event.key === "u") switchUnits();
-      else if (event.key === "b") bayStore.set(bayStore.get() === "off" ? "on" : "off");
+      else if (event.key === "b") switchBay();
       else if (event.key === "w")
         (
           document.activeElement?.closest<HTMLElement>("[data-why],[data-reading]") ??

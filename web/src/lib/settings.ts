@@ -10,6 +10,7 @@ export const keysStore = createStore<"on" | "off">("on", "thermaxis.keys");
 export const switchUnits = () => systemStore.set(systemStore.get() === "metric" ? "imperial" : "metric");
 export const switchTheme = () => themeStore.set(themeStore.get() === "light" ? "dark" : "light");
 export const bayStore = createStore<"off" | "on">("off", "thermaxis.bay");
+export const switchBay = () => bayStore.set(bayStore.get() === "off" ? "on" : "off");
 
 /** Formatting in the user's units; components redraw when the units change. */
 export function useUnits() {

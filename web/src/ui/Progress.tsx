@@ -1,9 +1,13 @@
-import { Button } from "./basics";
+import { connectedStore } from "../lib/connection";
+import { useStore } from "../lib/store";
+import { Button, Working } from "./basics";
 
 type Props = { doing: string; share: number; place?: number; onStop: () => void };
 
 /** Work that takes more than a second: what it is doing, how far it is, and a way to stop it. */
 export function Progress({ doing, share, place = 0, onStop }: Props) {
+  const connected = useStore(connectedStore);
+  if (!connected) return <Working>{doing}</Working>;
   const percent = Math.round(100 * Math.min(1, Math.max(0, share)));
   return (
     <div className="my-2 flex flex-wrap items-center gap-x-4 gap-y-1">

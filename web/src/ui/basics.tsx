@@ -1,4 +1,6 @@
 import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { connectedStore } from "../lib/connection";
+import { useStore } from "../lib/store";
 
 export type State = "fine" | "close" | "over";
 
@@ -71,9 +73,10 @@ export function Failure({ text, retry }: { text: string; retry?: () => void }) {
 }
 
 export function Working({ children }: { children: ReactNode }) {
+  const connected = useStore(connectedStore);
   return (
     <p role="status" className="condensed py-2 text-muted">
-      {children}
+      {connected ? children : "No connection: this is computed once there is one."}
     </p>
   );
 }

@@ -2,13 +2,14 @@ import { useEffect, useRef, useState } from "react";
 import { useRefused } from "../../api/refused";
 import { DutyTrace } from "../../charts/DutyTrace";
 import { useUnits } from "../../lib/settings";
+import { clockText } from "../../lib/text";
 import { Button, Figure, StateWord, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useMachine } from "../machine/queries";
 import { Conditions } from "./Conditions";
-import { type Body, type Draft, draftStore, kindWords, useWords, wayKm } from "./drafts";
+import { type Body, type Draft, kindWords, setDutyDraft, useWords, wayKm } from "./drafts";
 import { KindForm } from "./KindForm";
 import { useDrive, useDuties, useSaveDuty } from "./queries";
 
@@ -21,7 +22,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const machine = useMachine(machineId).data;
   const duties = useDuties().data ?? [];
   const save = useSaveDuty();
-  const set = (change: Partial<Body>) => draftStore.set({ duty_id, body: { ...body, ...change } });
+  const set = (change: Partial<Body>) => setDutyDraft(machineId, { duty_id, body: { ...body, ...change } });
   // Driven after a short pause under a name of its own: the name does not matter to the brakes.
   const [asked, setAsked] = useState<Body | null>(null);
   useEffect(() => {
@@ -37,6 +38,8 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
     head.current?.scrollIntoView({ block: "start" });
   }, []);
   const way = wayKm(body, drive.data?.lap_km ?? null);
+  const driven = drive.isPlaceholderData ? undefined : drive.data;
+  const lap = driven?.lap_km && driven.lap_s ? { km: driven.lap_km, s: driven.lap_s } : null;
   // One event is at least its own kilometres: wear and dates are counted by them.
   const short = way !== null && body.event_km < 0.98 * way;
   const [asking, setAsking] = useState(false);
@@ -55,7 +58,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
           { duty_id, body: { ...body, name: body.name.trim() } },
           {
             onSuccess: (kept) => {
-              draftStore.set(null);
+              setDutyDraft(machineId, null);
               onDone(kept.id);
             },
           },
@@ -104,7 +107,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         />
       </div>
       <div className="mt-4 border-t border-ink pt-2">
-        <KindForm body={body} set={set} duties={duties} dutyId={duty_id} />
+        <KindForm body={body} set={set} lap={lap} duties={duties} dutyId={duty_id} />
       </div>
       <Conditions body={body} set={set} machine={machine} />
       <div className="mt-4 border-t border-ink pt-3" aria-busy={drive.isFetching}>
@@ -130,6 +133,13 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
                 )}
                 unit={units.symbol("temperature")}
               />
+              {lap && (
+                <Figure
+                  label={`One lap, of ${body.laps + body.cool_down_laps}`}
+                  value={clockText(lap.s)}
+                  unit={`min:s, ${clockText(lap.s * (body.laps + body.cool_down_laps))} and ${units.withUnit(lap.km * (body.laps + body.cool_down_laps), "fineDistance")} in all`}
+                />
+              )}
               <Figure
                 label="Time on the brakes"
                 value={(100 * drive.data.braking_share).toFixed(0)}
@@ -176,7 +186,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         </Button>
         <Button
           onClick={() => {
-            draftStore.set(null);
+            setDutyDraft(machineId, null);
             onDone(null);
           }}
         >

@@ -12,7 +12,7 @@ import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
 import { Calibrate } from "./Calibrate";
 import { DutyEditor } from "./DutyEditor";
-import { bodyOf, draftStore, kindWords, newBody, typedKinds } from "./drafts";
+import { bodyOf, draftStore, kindWords, newBody, setDutyDraft, typedKinds } from "./drafts";
 import { Questions } from "./Questions";
 import { useChooseDuty, useCircuits, useDuties, useDutyTrace, useRemoveDuty } from "./queries";
 import { RunImport } from "./RunImport";
@@ -28,7 +28,7 @@ export function DutyStage() {
   const [picked, hold] = useHand<number>();
   const inForce = picked ?? machine.data?.duty_id ?? null;
   const pick = (duty_id: number) => hold(duty_id, choose.mutateAsync(duty_id));
-  const draft = useStore(draftStore);
+  const draft = useStore(draftStore)[id] ?? null;
   const [importing, setImporting] = useState(false);
   const remove = useRemoveDuty();
   const [gone, setGone] = useState<Schemas["DutyOut"] | null>(null);
@@ -126,6 +126,7 @@ export function DutyStage() {
 /** Ways to a duty of one's own: typed, or from a logger's file. */
 function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport: () => void }) {
   const circuits = useCircuits().data ?? [];
+  const id = useMachineId();
   return (
     <div className="mt-3 border-t border-ink pt-2">
       <h2 className="font-semibold">Add a duty</h2>
@@ -135,7 +136,7 @@ function AddDuty({ duties, onImport }: { duties: Schemas["DutyOut"][]; onImport:
             <button
               type="button"
               className="min-h-6 py-1 text-left underline underline-offset-2"
-              onClick={() => draftStore.set({ duty_id: null, body: newBody(kind, circuits, duties) })}
+              onClick={() => setDutyDraft(id, { duty_id: null, body: newBody(kind, circuits, duties) })}
             >
               {kindWords[kind][0]?.toUpperCase()}
               {kindWords[kind].slice(1)}
@@ -191,12 +192,15 @@ function InForce({ machineId, duty, inForce, kept }: InForceProps) {
       {duty && kept === inForce && (
         <>
           <div className="mt-3 flex flex-wrap gap-3">
-            <Button onClick={() => draftStore.set({ duty_id: duty.id, body: bodyOf(duty) })}>
+            <Button onClick={() => setDutyDraft(machineId, { duty_id: duty.id, body: bodyOf(duty) })}>
               Change this duty
             </Button>
             <Button
               onClick={() =>
-                draftStore.set({ duty_id: null, body: { ...bodyOf(duty), name: `${duty.name}, copy` } })
+                setDutyDraft(machineId, {
+                  duty_id: null,
+                  body: { ...bodyOf(duty), name: `${duty.name}, copy` },
+                })
               }
             >
               Copy it

@@ -1,10 +1,11 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { gearText } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import { blankSection, blankStop, type FormProps } from "./drafts";
+import { blankSection, blankStop, downFor, type FormProps } from "./drafts";
 import { SessionForm } from "./SessionForm";
 
 type Props = FormProps & { duties: Schemas["DutyOut"][]; dutyId: number | null };
@@ -36,7 +37,9 @@ const stopColumns: Column<Schemas["StopIO"]>[] = [
 
 /** The numbers of one kind of duty. */
 export function KindForm(props: Props) {
-  const { body, set } = props;
+  const { body, set, lap } = props;
+  // Whichever of the two was typed stays when the speed changes.
+  const [byLength, setByLength] = useState(false);
   const { system } = useUnits();
   const number = (
     label: string,
@@ -58,7 +61,7 @@ export function KindForm(props: Props) {
   );
   switch (body.kind) {
     case "session":
-      return <SessionForm body={body} set={set} />;
+      return <SessionForm body={body} set={set} lap={lap ?? null} />;
     case "descent":
       return (
         <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
@@ -70,14 +73,33 @@ export function KindForm(props: Props) {
             (grade) => set({ grade }),
             "signs, or climb over length",
           )}
-          {number("Speed held", "speed", body.speed_mps, "speed_mps", (speed_mps) => set({ speed_mps }))}
+          {number("Speed held", "speed", body.speed_mps, "speed_mps", (speed_mps) =>
+            set({
+              speed_mps,
+              ...(byLength ? downFor({ ...body, speed_mps }, body.speed_mps * body.duration_s) : {}),
+            }),
+          )}
           {number(
-            "For",
+            "Minutes of it",
             "minutes",
             body.duration_s,
             "duration_s",
-            (duration_s) => set({ duration_s }),
-            "length over speed",
+            (duration_s) => {
+              setByLength(false);
+              set({ duration_s });
+            },
+            "or its length",
+          )}
+          {number(
+            "Length of it",
+            "fineDistance",
+            (body.speed_mps * body.duration_s) / 1000,
+            "length_m",
+            (km) => {
+              setByLength(true);
+              set(downFor(body, 1000 * km));
+            },
+            "or its minutes",
           )}
         </div>
       );

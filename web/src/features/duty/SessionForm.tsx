@@ -3,12 +3,13 @@ import type { Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { CircuitStrip } from "../../charts/CircuitStrip";
 import { useUnits } from "../../lib/settings";
+import { clockText } from "../../lib/text";
 import { Button } from "../../ui/basics";
 import { FormPart } from "../../ui/Form";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import type { Body, FormProps } from "./drafts";
+import { type Body, type FormProps, lapsFor } from "./drafts";
 import { useCircuits, useSaveCircuit } from "./queries";
 
 const levels = [
@@ -35,14 +36,15 @@ const twoCorners: Schemas["ElementIO"][] = [
 export const nextPiece = (last: Schemas["ElementIO"]): Schemas["ElementIO"] => ({ ...last, radius_m: null });
 
 /** Laps of a circuit, or runs up a hill or through a course. */
-export function SessionForm({ body, set }: FormProps) {
-  const { system } = useUnits();
+export function SessionForm({ body, set, lap = null }: FormProps) {
+  const { system, withUnit } = useUnits();
+  const all = body.laps + body.cool_down_laps;
   const circuits = useCircuits().data ?? [];
   const chosen = circuits.find((row) => row.id === body.circuit_id);
   const [drawing, setDrawing] = useState<Schemas["CircuitOut"] | "new" | null>(null);
   const number = (
     label: string,
-    quantity: "count" | "minutes",
+    quantity: "count" | "minutes" | "fineDistance",
     value: number,
     commit: (value: number) => void,
     hint?: string,
@@ -78,6 +80,24 @@ export function SessionForm({ body, set }: FormProps) {
         {number(chosen?.closed === false ? "Runs" : "Laps", "count", body.laps, (laps) =>
           set({ laps: whole(laps, 1) }),
         )}
+        {chosen?.closed !== false &&
+          lap &&
+          number(
+            "or minutes",
+            "minutes",
+            all * lap.s,
+            (s) => set({ laps: lapsFor(body, lap, { s }) }),
+            `whole laps of ${clockText(lap.s)}`,
+          )}
+        {chosen?.closed !== false &&
+          lap &&
+          number(
+            "or distance",
+            "fineDistance",
+            all * lap.km,
+            (km) => set({ laps: lapsFor(body, lap, { km }) }),
+            `${withUnit(lap.km, "fineDistance")} a lap`,
+          )}
         {chosen?.closed === false
           ? number(
               "Between runs",

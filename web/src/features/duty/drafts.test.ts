@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { bodyOf, newBody, typedKinds, wayKm } from "./drafts";
+import { bodyOf, downFor, lapsFor, newBody, typedKinds, wayKm } from "./drafts";
 import { doneText, guessedUses, missing, withRole } from "./runs";
 
 const circuit: Schemas["CircuitOut"] = { id: 7, name: "Loop", closed: true, elements: [] };
@@ -99,4 +99,16 @@ it("tells in one line what was done to a recording", () => {
   expect(doneText(read as Schemas["ReadOut"])).toBe(
     "8000 rows at 10 a second · noise 0.15 m/s, smoothing light · no spikes · 2 gaps bridged, 3.3 s in all.",
   );
+});
+
+it("takes a session by minutes or km for whole laps, and a descent by its length", () => {
+  const session = { ...newBody("session", [], []), laps: 10, cool_down_laps: 1 };
+  const lap = { km: 1.3, s: 64 };
+  // 20 minutes are 18.75 laps of 64 s: 19, one of them to cool down.
+  expect(lapsFor(session, lap, { s: 1200 })).toBe(18);
+  expect(lapsFor(session, lap, { km: 26 })).toBe(19);
+  expect(lapsFor(session, lap, { s: 1 })).toBe(1);
+  const descent = newBody("descent", [], []);
+  const longer = { ...descent, ...downFor(descent, 6000) };
+  expect(wayKm(longer, null)).toBeCloseTo(6, 9);
 });

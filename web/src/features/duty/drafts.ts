@@ -9,6 +9,8 @@ export type Draft = { duty_id: number | null; body: Body };
 export type FormProps = {
   body: Body;
   set: (change: Partial<Body>) => void;
+  /** One lap or run as this machine drives it, once that is known. */
+  lap?: Lap | null;
 };
 
 export const kindWords: Record<Kind, string> = {
@@ -124,6 +126,19 @@ export function bodyOf({ id: _, circuit: __, run: ___, ...body }: Schemas["DutyO
   return body;
 }
 
+export type Lap = { km: number; s: number };
+
+/** Laps that make so many seconds, or so many km, cool-down laps among them; one at least. */
+export function lapsFor(body: Body, lap: Lap, typed: { s: number } | { km: number }): number {
+  const all = "s" in typed ? typed.s / lap.s : typed.km / lap.km;
+  return Math.max(1, Math.round(all) - body.cool_down_laps);
+}
+
+/** A descent of so many metres at the speed it is driven at. */
+export function downFor(body: Body, length_m: number): Partial<Body> {
+  return { duration_s: length_m / body.speed_mps };
+}
+
 /** How far one event is on the duty itself, in km; null where only the user knows. */
 export function wayKm(body: Body, lap_km: number | null): number | null {
   if (body.kind === "session") return lap_km === null ? null : lap_km * (body.laps + body.cool_down_laps);
@@ -134,5 +149,11 @@ export function wayKm(body: Body, lap_km: number | null): number | null {
   return null;
 }
 
-/** What is being typed, kept over a reload until it is saved or put away. */
-export const draftStore = createDraft<Draft | null>(null, "duty-draft");
+/** What is being typed of a duty, by the machine on whose page it is; kept over a reload until it is saved or put away. */
+export const draftStore = createDraft<Record<number, Draft>>({}, "duty-drafts");
+
+/** Begin or change the draft of a machine's page, or put it away; it never opens on another machine's. */
+export function setDutyDraft(machineId: number, draft: Draft | null) {
+  const { [machineId]: _, ...others } = draftStore.get();
+  draftStore.set(draft ? { ...others, [machineId]: draft } : others);
+}

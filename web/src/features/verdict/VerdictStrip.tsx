@@ -3,7 +3,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { chance, roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
-import { type State, StateWord } from "../../ui/basics";
+import { type State, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { useLevers } from "../choose/queries";
 import { isTrying, useWhatIf, whatIfWords } from "../whatif";
@@ -84,7 +84,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
                 onWhy={() => whyStore.set({ topic: reading.name })}
               />
             ))}
-            {!verdict.data && <p className="condensed text-muted">Computing the five readings…</p>}
+            {!verdict.data && <Working>Computing the five readings…</Working>}
           </div>
         </>
       )}

@@ -7,7 +7,6 @@ from contextlib import AbstractContextManager
 from ninja import Router, Status
 
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.solving import progress
 from thermaxis.apps.solving.api import schemas
 from thermaxis.core.physics.batch import Watch
@@ -28,18 +27,17 @@ def followed(request: ScopedRequest, doing: str) -> AbstractContextManager[Watch
 
 @router.get("/work/{name}", response=schemas.WorkOut, operation_id="work")
 def work(request: ScopedRequest, name: str) -> schemas.WorkOut:
-    found = _found(request, name)
-    return schemas.WorkOut(doing=found.doing, done_share=found.share, place=found.place)
+    """How far one's work of this name is; `under_way` is false before it has begun and after it has ended."""
+    found = progress.find((request.auth.user.pk, name))
+    if found is None:
+        return schemas.WorkOut(under_way=False, doing="", done_share=0.0, place=0)
+    return schemas.WorkOut(under_way=True, doing=found.doing, done_share=found.share, place=found.place)
 
 
 @router.delete("/work/{name}", response={204: None}, operation_id="stop_work")
 def stop_work(request: ScopedRequest, name: str) -> Status[None]:
-    _found(request, name).stopped = True
-    return Status(204, None)
-
-
-def _found(request: ScopedRequest, name: str) -> progress.Work:
+    """Stop one's work of this name; what has ended already is stopped as well."""
     found = progress.find((request.auth.user.pk, name))
-    if found is None:
-        raise NotThere
-    return found
+    if found is not None:
+        found.stopped = True
+    return Status(204, None)

@@ -100,6 +100,7 @@ class AnswerOut(Schema):
 class WorkOut(Schema):
     """`place` is how many others come first; 0 once it is under way."""
 
+    under_way: bool
     doing: str
     place: int
     done_share: float

@@ -1,0 +1,34 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { connectedStore, lost } from "../lib/connection";
+import { draftsWaiting, useStore } from "../lib/store";
+
+const ping = () => globalThis.fetch("/api/session");
+
+/** Without connection every page says so, and what of one's own waits on this device. */
+export function Connection() {
+  const connected = useStore(connectedStore);
+  const queries = useQueryClient();
+  const was = useRef(true);
+  useEffect(() => {
+    const off = () => lost(ping);
+    window.addEventListener("offline", off);
+    return () => window.removeEventListener("offline", off);
+  }, []);
+  useEffect(() => {
+    // What could not be asked meanwhile is asked again.
+    if (connected && !was.current) void queries.invalidateQueries();
+    was.current = connected;
+  }, [connected, queries]);
+  if (connected) return null;
+  const waiting = draftsWaiting();
+  return (
+    <p role="alert" className="border-b border-over bg-paper px-4 py-1.5 print:hidden">
+      <span className="font-semibold text-over">▲ No connection.</span> What is shown was computed before, and
+      nothing is computed now.{" "}
+      {waiting > 0
+        ? `${waiting === 1 ? "A sheet or draft" : `${waiting} sheets or drafts`} of yours waits on this device and is sent by itself once there is one.`
+        : "What you type stays on this device until there is one."}
+    </p>
+  );
+}

@@ -1,0 +1,23 @@
+// Whether the server answers: the page says so where it does not, and computes nothing that nobody would compute.
+import { createStore } from "./store";
+
+export const connectedStore = createStore(true);
+
+const AGAIN_MS = 4000;
+let waiting = false;
+
+/** A request got no answer: ask until one does, then say so. `ping` is one that costs little. */
+export function lost(ping: () => Promise<unknown>): void {
+  connectedStore.set(false);
+  if (waiting) return;
+  waiting = true;
+  setTimeout(() => {
+    waiting = false;
+    ping().then(found, () => lost(ping));
+  }, AGAIN_MS);
+}
+
+/** An answer came, whatever it says. */
+export function found(): void {
+  if (!connectedStore.get()) connectedStore.set(true);
+}
