@@ -226,15 +226,16 @@ def test_long_work_tells_how_far_it_is_and_can_be_stopped(
         assert found["doing"].startswith("Running the duty")
         assert 0.0 <= found["done_share"] <= 1.0
         # Someone else can neither see nor stop it.
-        assert_problem(stranger.get("/work/strip-1", 404), 404)
-        assert_problem(stranger.call("delete", "/work/strip-1", status=404), 404)
+        assert stranger.get("/work/strip-1")["under_way"] is False
+        stranger.call("delete", "/work/strip-1", status=204)
+        assert demo.get("/work/strip-1")["under_way"] is True
         demo.call("delete", "/work/strip-1", status=204)
     finally:
         go_on.set()
         asking.join()
     assert answers[0].status_code == 409
     assert answers[0].json()["type"] == "/problems/stopped"
-    assert_problem(demo.get("/work/strip-1", 404), 404)
+    assert demo.get("/work/strip-1")["under_way"] is False
 
 
 def test_a_watch_without_a_name_follows_nothing_and_a_stopped_one_raises() -> None:

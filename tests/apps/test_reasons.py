@@ -59,7 +59,7 @@ def events(entry: Judged) -> float:
     return min(left)
 
 
-def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, list[float]]]:
+def checks(entry: Judged, hours: float, workshop: Workshop, on_it: tuple[str, str]) -> list[tuple[str, list[float]]]:
     """What each clause may say, with its numbers as they come out of the result and the catalogue."""
     c, r = entry.candidate, entry.result
     case, setup = c.setup.case, c.setup
@@ -72,7 +72,12 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
     fluid = max(r.front.peak_fluid_C, r.rear.peak_fluid_C)
     pads = [Pad.objects.of(workshop).get(name=name) for name in (c.pad, c.rear_pad)]
     rotors = [Rotor.objects.of(workshop).get(name=name) for name in (c.front_rotor, c.rear_rotor)]
-    price = sum(rotor.price * axle.rotors for rotor, axle in zip(rotors, (case.front, case.rear), strict=True))
+    # Rotors that are on it already are not bought.
+    price = sum(
+        rotor.price * axle.rotors
+        for rotor, axle, place in zip(rotors, (case.front, case.rear), on_it, strict=True)
+        if rotor.name != place
+    )
     family = {
         "organic": 0.15,
         "ceramic": 0.2,
@@ -99,6 +104,7 @@ def checks(entry: Judged, hours: float, workshop: Workshop) -> list[tuple[str, l
         (r"dust ([\d.]+) of (5)", [max(pad.dust for pad in pads), 5.0]),
         (r"takes about ([\d.]+) mm off a rotor", [max(family[pad.family] for pad in pads)]),
         (r"pads at £([\d.]+) an hour, rotors at £(\d+)", [an_event / hours, price]),
+        (r"pads at £([\d.]+) an hour, on the rotors it has", [an_event / hours]),
         (
             r"The fluid reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C",
             [fluid, fluid - setup.boiling_C, setup.boiling_C],
@@ -153,10 +159,11 @@ def test_every_number_in_every_reason_is_true(
     judged, _ = choosing.judged_candidates(offer, None, what_if)
     _, facts = choosing.under(offer, what_if, [])
     assert judged
+    on_it = (offer.fitted.front_rotor, offer.fitted.rear_rotor)
     for entry in judged:
         left = metric(entry.reason)
         said = 0
-        for pattern, values in checks(entry, facts.event_hours, workshop):
+        for pattern, values in checks(entry, facts.event_hours, workshop, on_it):
             match = re.search(pattern, left)
             if match is None:
                 continue

@@ -19,7 +19,7 @@ from thermaxis.core.planning.inspection.wheel import RotorSeen
 TYPES = [
     value
     for value in vars(records).values()
-    if dataclasses.is_dataclass(value) and isinstance(value, type) and value is not records.Case
+    if isinstance(value, type) and issubclass(value, Checked) and value not in (records.Case, Checked)
 ]
 
 

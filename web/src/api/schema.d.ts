@@ -5179,8 +5179,7 @@ export interface components {
         FitChoiceOut: {
             /** Name */
             name: string;
-            /** Example */
-            example: string;
+            example: components["schemas"]["SaidOut"];
             /** Count */
             count: number;
         };

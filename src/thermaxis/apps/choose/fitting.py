@@ -16,7 +16,7 @@ class Choice:
     """A pad shape or a rotor mount of the catalogue, with what is sold in it."""
 
     name: str
-    example: str
+    example: Said
     count: int
 
 
@@ -66,7 +66,7 @@ def shapes_of(machine: Machine) -> list[Choice]:
     found: dict[str, Choice] = {}
     for row in rows:
         before = found.get(row.shape)
-        size = f"{1e4 * row.area_m2:.0f} cm², {1e3 * row.thickness_m:.0f} mm"
+        size = say.PAD_SIZE(area=row.area_m2, thick=row.thickness_m)
         found[row.shape] = Choice(name=row.shape, example=size, count=1 + (before.count if before else 0))
     return list(found.values())
 
@@ -76,7 +76,6 @@ def mounts_of(machine: Machine) -> list[Choice]:
     found: dict[str, Choice] = {}
     for row in Rotor.objects.of(machine.workshop).order_by("mount", "pk"):
         before = found.get(row.mount)
-        found[row.mount] = Choice(
-            name=row.mount, example=before.example if before else row.name, count=1 + (before.count if before else 0)
-        )
+        example = before.example if before else say.RING_NAMED(name=row.name)
+        found[row.mount] = Choice(name=row.mount, example=example, count=1 + (before.count if before else 0))
     return list(found.values())

@@ -11,6 +11,9 @@ DIAMETER_TYPED = Sentence(
 SMALL_RING = Sentence("a ring only {across:diameter} across: was it typed in another unit?")
 THICK_PAD = Sentence("{thick:thickness} of friction material: is the backing plate in it?")
 
+PAD_SIZE = Sentence("{area:area}, {thick:thickness}")
+RING_NAMED = Sentence("{name}")
+
 NO_MOUNT = Sentence(
     "No rotor of the catalogue is offered for the {axle}: nobody has said which mount it has. Measure diameter, offset "
     "and bore of what is on it, or say here which of the catalogue's fits."

@@ -54,6 +54,7 @@ it("names the cell that is not allowed, keeps what was typed, and closes once it
     table: "fluids",
     cells: { ...part.cells, dry_C: "260", standard: "other" },
     before: { name: "Beck 4" },
+    sure: false,
   });
 });
 

@@ -19,7 +19,7 @@ export function FewOffered({ machineId }: { machineId: number }) {
   const options = (rows: Schemas["FitChoiceOut"][], now: string) => [
     ["", "not known"] as const,
     ...(now && !rows.some((row) => row.name === now) ? [[now, now] as const] : []),
-    ...rows.map((row) => [row.name, `${row.name}: ${row.example}`] as const),
+    ...rows.map((row) => [row.name, `${row.name}: ${units.say(row.example)}`] as const),
   ];
   return (
     <details

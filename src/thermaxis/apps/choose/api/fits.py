@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 from typing import Literal
 
 from ninja import Path, Router, Schema
@@ -32,7 +31,7 @@ class FitsOut(Schema):
 
 class FitChoiceOut(Schema):
     name: str
-    example: str
+    example: SaidOut
     count: int
 
 
@@ -50,7 +49,7 @@ class FitsAsk(Schema):
 
 def _out(machine: Machine) -> FitsAllOut:
     def choices(rows: list[fitting.Choice]) -> list[FitChoiceOut]:
-        return [FitChoiceOut(**dataclasses.asdict(row)) for row in rows]
+        return [FitChoiceOut(name=row.name, example=said_out(row.example), count=row.count) for row in rows]
 
     return FitsAllOut(
         axles=[

@@ -277,7 +277,13 @@ def _phrase(name: str, candidate: Candidate, figure: Figures) -> Said:
     if name == "heat_margin":
         return _heat(figure)
     an_hour, bought = figure.cost_per_hour, candidate.bought_once
-    cost = say.COST_ROTORS if candidate.set_up_price is None else say.COST_SET_UP
+
+    def cost() -> Said:
+        if bought == 0.0 and candidate.set_up_price is None:
+            return say.COST_PADS(money=candidate.currency, an_hour=an_hour)
+        sentence = say.COST_ROTORS if candidate.set_up_price is None else say.COST_SET_UP
+        return sentence(money=candidate.currency, an_hour=an_hour, bought=bought)
+
     phrases: dict[str, Callable[[], Said]] = {
         "cold_bite": lambda: say.COLD_BITE(mu=figure.cold_mu),
         "pedal": lambda: say.PEDAL(worst=figure.pedal_worst_N),
@@ -285,7 +291,7 @@ def _phrase(name: str, candidate: Candidate, figure: Figures) -> Said:
         "quiet": lambda: say.QUIET(noise=candidate.noise),
         "clean_wheels": lambda: say.CLEAN_WHEELS(dust=candidate.dust),
         "rotor_wear": lambda: say.ROTOR_WEAR(wear=candidate.rotor_wear_m),
-        "cost": lambda: cost(money=candidate.currency, an_hour=an_hour, bought=bought),
+        "cost": cost,
     }
     return phrases[name]()
 
