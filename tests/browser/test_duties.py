@@ -47,15 +47,18 @@ def test_a_pass_is_typed_section_by_section_and_driven_while_typing(open_page: O
 
     # Too many stops for its length: said in the cell, and what was typed stays.
     typed(page, "Stops, section 2", "150")
-    expect(form.get_by_text(re.compile("▲ at most"))).to_be_visible()
+    expect(form.get_by_text(re.compile("▲ .*: at most"))).to_be_visible()
     expect(page.get_by_label("Stops, section 2")).to_have_value("150")
     page.reload()
     settled(page)
     expect(page.get_by_label("Stops, section 2")).to_have_value("150")
     typed(page, "Stops, section 2", "2")
     settled(page)
-    # Enter keeps it, and a second Enter does not keep it twice.
+    # Enter goes on in a field; on the button it keeps it, and a second Enter does not keep it twice.
     typed(page, "Name of the duty", "Two ramps")
+    expect(page.get_by_label("Note", exact=True)).to_be_focused()
+    page.get_by_role("button", name="Keep this duty").focus()
+    page.keyboard.press("Enter")
     page.keyboard.press("Enter")
     expect(page.get_by_role("radio", name=re.compile("^Two ramps"))).to_be_checked()
     settled(page)

@@ -49,7 +49,7 @@ def test_a_paper_spec_becomes_a_whole_marked_machine_by_keyboard(open_page: Open
     # A value that cannot be is refused under its own box and stays there.
     typed(page, "Wheelbase", "0 m")
     add.press("Enter")
-    expect(page.get_by_text("▲ a number > 0 and <= 20")).to_be_visible()
+    expect(page.get_by_text("▲ Wheelbase: more than 0 m and at most 20 m")).to_be_visible()
     typed(page, "Wheelbase", "2560 mm")
     add.press("Enter")
     expect(page).to_have_url(re.compile(r"/m/6/machine$"))

@@ -116,7 +116,8 @@ export function NumberField(props: Props) {
     const next = read(text);
     if (next === undefined) return false;
     if (next !== null && usual && farOutside(next, usual) && sure.current !== shown(next, quantity, system)) {
-      const range = `${inWords(usual.low).replace(/ \S+$/, "")} to ${inWords(usual.high)}`;
+      const two = (bound: number) => shown(bound, quantity, system, true);
+      const range = `${two(usual.low)} to ${two(usual.high)} ${symbol}`.trim();
       setMessage(`${inWords(next)}? Usual for ${usual.of}: ${range}.`);
       setAsked({ text, answers: [{ value: next, words: `Yes, ${inWords(next)}` }] });
       return false;

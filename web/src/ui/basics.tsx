@@ -42,7 +42,7 @@ export function StageTitle({
   children?: ReactNode;
 }) {
   return (
-    <header className="mb-4 flex flex-wrap items-end justify-between gap-3">
+    <header className="mb-4 flex flex-wrap items-start justify-between gap-3">
       <div>
         <h1 className="text-stage font-semibold leading-tight">{title}</h1>
         {note && <p className="condensed mt-0.5 text-muted">{note}</p>}

@@ -6,6 +6,8 @@ import { useFits, useSayFits } from "./queries";
 
 type Axle = Schemas["FitsOut"];
 
+const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? "" : "s"}`;
+
 /** Why a machine of one's own is offered few parts, and the place to say what it takes. */
 export function FewOffered({ machineId }: { machineId: number }) {
   const fits = useFits(machineId);
@@ -23,13 +25,13 @@ export function FewOffered({ machineId }: { machineId: number }) {
   ];
   return (
     <details
-      className="mb-4 max-w-3xl border-l-2 border-close-fill pl-3"
+      className={`mb-4 max-w-3xl ${few.length > 0 ? "border-l-2 border-close-fill pl-3" : "condensed text-muted"}`}
       open={few.some((axle) => axle.rotors === 0)}
     >
-      <summary className="cursor-pointer font-semibold">
+      <summary className={`cursor-pointer ${few.length > 0 ? "font-semibold" : ""}`}>
         {few.length > 0
           ? "Why so few parts are offered"
-          : `Offered by shape and mount: ${axles.map((axle) => `${axle.axle} ${axle.compounds} compounds, ${axle.rotors} rotors`).join("; ")}`}
+          : `Offered by shape and mount: ${axles.map((axle) => `${axle.axle} ${counted(axle.compounds, "compound")}, ${counted(axle.rotors, "rotor")}`).join("; ")}`}
       </summary>
       {axles.map((axle) => (
         <fieldset key={axle.axle} className="mt-2" data-fits={axle.axle}>

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
+import { useUnits } from "../../lib/settings";
 import { Button, StateWord } from "../../ui/basics";
 import { nextSteps } from "./leads";
 import type { Inspection } from "./queries";
@@ -7,6 +8,7 @@ import type { Inspection } from "./queries";
 /** A finished sheet says what to do with it: where each thing that is due is settled. */
 export function LeadsOn({ inspection, machineId }: { inspection: Inspection; machineId: number }) {
   const steps = nextSteps(inspection.rulings);
+  const { say } = useUnits();
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => head.current?.focus(), []);
   return (
@@ -17,7 +19,9 @@ export function LeadsOn({ inspection, machineId }: { inspection: Inspection; mac
       <ul>
         {steps.map((step) => (
           <li key={step.subject} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
-            <StateWord state={step.state}>{step.what}</StateWord>
+            <StateWord state={step.state}>
+              {typeof step.what === "string" ? step.what : say(step.what)}
+            </StateWord>
             {step.to && (
               <Link className="min-h-6 underline underline-offset-2" to={`/m/${machineId}/${step.to}`}>
                 {step.label}

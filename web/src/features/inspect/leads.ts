@@ -1,14 +1,21 @@
 import type { Schemas } from "../../api/client";
 
 type Ruling = Schemas["RulingOut"];
-export type Step = { subject: string; state: Ruling["state"]; what: string; to: string; label: string };
+/** `what` is in words of its own, or the sheet's own headline. */
+export type Step = {
+  subject: string;
+  state: Ruling["state"];
+  what: string | Ruling["headline"];
+  to: string;
+  label: string;
+};
 
 const axleOf = (subject: string) => subject.split(/[._]/)[0] ?? "";
 
 /** What a finished sheet asks for, the gravest first; each thing once, with the stage that settles it. */
 export function nextSteps(rulings: Ruling[]): Step[] {
   const steps: Step[] = [];
-  const add = (subject: string, state: Ruling["state"], what: string, to: string, label: string) => {
+  const add = (subject: string, state: Step["state"], what: Step["what"], to: string, label: string) => {
     if (!steps.some((step) => step.subject === subject)) steps.push({ subject, state, what, to, label });
   };
   for (const ruling of rulings) {
@@ -25,8 +32,7 @@ export function nextSteps(rulings: Ruling[]): Step[] {
       add(`${axle}.rotors`, "close", `${axle} rotors go to the lathe`, "", "");
     else if (subject === "fluid.age" && word === "change")
       add(subject, "close", "the fluid is due", "choose#fluids", "Choose a fluid");
-    else if (state === "over" && !ruling.overruled)
-      add(subject, state, `${subject.replaceAll(/[._]/g, " ")}: ${word}`, "", "");
+    else if (state !== "fine" && !ruling.overruled) add(subject, state, ruling.headline, "", "");
   }
   return steps;
 }

@@ -112,7 +112,8 @@ function Survives({ outcome, ranges, setName, duty }: SurvivesProps) {
   return (
     <p data-outcome={outcome.state} className="mb-1.5 flex flex-wrap items-baseline gap-x-2">
       <StateWord state={outcome.state}>
-        {outcomeWords[outcome.state]}: {say(outcome.text)}
+        {outcome.limit === "life" && outcome.state === "over" ? "due" : outcomeWords[outcome.state]}:{" "}
+        {say(outcome.text)}
       </StateWord>
       <span className="condensed text-muted">
         {ranges && `over a limit ${chance(ranges.any_probability, ranges.draws)} likely · `}
