@@ -143,7 +143,8 @@ def test_long_work_shows_its_progress_and_can_be_stopped(open_page: Opener) -> N
             stopped.append(route.request.url)
             route.fulfill(status=204)
         else:
-            route.fulfill(json={"doing": "Simulating every pad and rotor this machine takes", "done_share": 0.4})
+            doing = "Simulating every pad and rotor this machine takes"
+            route.fulfill(json={"under_way": True, "doing": doing, "done_share": 0.4, "place": 0})
 
     # The answer is held back, as by a machine that is busy; what the server would report is given for it.
     page.route("**/api/work/*", report)

@@ -228,7 +228,12 @@ def test_keys_move_between_stages_machines_and_units(open_page: Opener) -> None:
     reads(page, "rotor", fahrenheit - 1.5, fahrenheit + 1.5)
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    at = page.evaluate_handle("document.activeElement.closest('[role=dialog]') === null")
+    assert at.json_value() is False
     page.keyboard.press("Escape")
+    # The hand is back where it was, among boxes; a figure is a command again once it has left them.
+    expect(page.get_by_role("button", name=re.compile("^Measure it.*Mass as driven"))).to_be_focused()
+    page.get_by_role("heading", level=1).click()
     page.keyboard.press("0")
     expect(page.locator("main li")).to_have_count(5)
 
@@ -245,13 +250,17 @@ def test_what_is_wrong_stays_as_typed_and_is_explained(open_page: Opener) -> Non
     front = page.get_by_label(re.compile("^Weight on the front")).first
     front.fill("120")
     front.press("Enter")
-    expect(page.get_by_text(re.compile(r"Not saved: Weight on the front: more than 0 % and less than 100 %|Not saved: Weight on the front: .*at most"))).to_be_visible()
+    expect(page.get_by_text(re.compile("Not saved: Weight on the front: .*at most"))).to_be_visible()
     expect(front).to_have_value("120")
     page.goto("/m/1/life")
     settled(page)
     page.get_by_label("Thinnest friction material").fill("30")
     page.get_by_role("button", name="Keep the measurement").click()
-    expect(page.get_by_text(re.compile("the thickness measured before"))).to_be_visible()
+    expect(
+        page.get_by_text(
+            re.compile("Thinnest friction material: at most .* mm, (as measured on|its thickness when new)")
+        )
+    ).to_be_visible()
     expect(page.get_by_label("Thinnest friction material")).to_have_value("30")
 
 
@@ -261,7 +270,8 @@ def test_a_lost_server_is_said_and_retried_without_losing_the_page(open_page: Op
     settled(page)
     page.route("**/duty", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
     page.get_by_role("radio", name=re.compile("^Relay stint, fast group")).check(force=True)
-    expect(page.get_by_role("alert")).to_contain_text("did not answer")
+    expect(page.get_by_role("alert").filter(has_text="did not answer")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="No connection")).to_be_visible()
     page.unroute("**/duty")
     page.get_by_role("button", name="Retry").click()
     expect(page.get_by_role("heading", name="Relay stint, fast group")).to_be_visible()

@@ -32,14 +32,17 @@ def test_a_number_is_measured_worked_out_and_used(open_page: Opener, size: str) 
     # Less weight in front with the rear up cannot be: said, and what was typed stays.
     lower = drawer.get_by_label("Front axle, rear lifted")
     lower.fill(f"{level - 5:.0f}")
-    expect(drawer.get_by_text(re.compile("lifted_kg.*at least level_kg"))).to_be_visible()
+    expect(drawer.get_by_text(re.compile("^▲ Lifted: .*"))).to_be_visible()
     expect(use).to_be_disabled()
     lower.fill(f"{level + 8:.1f} kg")
     answer = drawer.locator("[data-worked-out='vehicle.cg_height_m']")
     expect(answer).to_have_text(re.compile(r"Height of the CG: 0\.\d{3} m"))
     assert axe_violations(page) == []
     said = answer.inner_text()
+    # Enter goes on, and the button uses it.
     lower.press("Enter")
+    expect(use).to_be_focused()
+    use.press("Enter")
     expect(drawer).to_be_hidden()
     settled(page)
     # The number that was said, not the estimate that stood there: a page may be still before the answer is in.

@@ -74,6 +74,8 @@ export function NumberField(props: Props) {
   const [asked, setAsked] = useState<Asked | null>(null);
   const [size, setSize] = useState<string | null>(null);
   const sure = useRef<string | null>(null);
+  // What was sent, as typed and as it stands since: leaving the box after Enter must not send the same twice.
+  const sent = useRef<string[]>([]);
   const gate = useGate({ id, path: props.path, element: () => input.current });
 
   // A value from elsewhere (saved, undone, other units) replaces the text; a refused text stays as typed.
@@ -81,6 +83,7 @@ export function NumberField(props: Props) {
     setText(shown(value, quantity, system, estimate));
     setMessage(null);
     setAsked(null);
+    sent.current = [];
   }, [value, quantity, system, estimate]);
 
   const inWords = (number: number) => `${shown(number, quantity, system)} ${symbol}`.trim();
@@ -113,6 +116,7 @@ export function NumberField(props: Props) {
   /** Keep what stands there; false where it cannot be, and the hand stays. */
   function commit(): boolean {
     if (text === shown(value, quantity, system, estimate)) return !message;
+    if (sent.current.includes(text)) return true;
     const next = read(text);
     if (next === undefined) return false;
     if (next !== null && usual && farOutside(next, usual) && sure.current !== shown(next, quantity, system)) {
@@ -137,6 +141,7 @@ export function NumberField(props: Props) {
     setAsked(null);
     // What stands there afterwards is what is kept.
     setText(shown(next, quantity, system));
+    sent.current = [typed, shown(next, quantity, system)];
     onCommit(next);
   }
 
@@ -176,6 +181,7 @@ export function NumberField(props: Props) {
             const typed = event.target.value;
             setText(typed);
             setSize(null);
+            sent.current = [];
             gate.retyped();
             const next = read(typed);
             const far = typeof next === "number" && usual && farOutside(next, usual);

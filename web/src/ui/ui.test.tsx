@@ -81,3 +81,15 @@ it("never leaves a state to its colour", () => {
   render(<StateWord state="over" />);
   expect(screen.getByText("over").textContent).toBe("▲ over");
 });
+
+it("sends once what is left after Enter, refused or not, and again what is typed again", async () => {
+  const { input, onCommit } = field();
+  await userEvent.clear(input);
+  await userEvent.type(input, "1500 lb{Enter}");
+  await userEvent.tab();
+  expect(onCommit).toHaveBeenCalledTimes(1);
+  await userEvent.clear(input);
+  await userEvent.type(input, "1500 lb");
+  await userEvent.tab();
+  expect(onCommit).toHaveBeenCalledTimes(2);
+});

@@ -119,7 +119,7 @@ export function ChooseStage() {
     <>
       <StageTitle
         title="Which pads and rotors live through it"
-        note={`${machine.data?.duty ?? ""} · ${total} combinations · ${ranked.length} pass · ${rejected.length} rejected`}
+        note={`Every set the machine takes, driven through its duty and ranked by what matters to you. ${machine.data?.duty ?? ""} · ${total} combinations · ${ranked.length} pass · ${rejected.length} rejected`}
       >
         <FitButton machineId={id} candidate={selected} weights={weights} mixed={mixed} />
       </StageTitle>

@@ -75,7 +75,7 @@ export function MachineStage() {
     <>
       <StageTitle
         title={data.name}
-        note={`${data.owner} · ${data.note ? `${data.note} · ` : ""}${data.estimates.length} numbers are estimates until you type what you measured`}
+        note={`What the brakes give, and which wheel locks first. ${data.owner} · ${data.note ? `${data.note} · ` : ""}${data.estimates.length} of its numbers are estimates until you type what you measured.`}
       />
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
         <div className="order-2 min-w-0 space-y-6 xl:order-1">

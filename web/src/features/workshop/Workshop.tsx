@@ -48,7 +48,24 @@ export function Workshop() {
           />
         </label>
       )}
-      {machines.data?.length === 0 && <p>No machine yet. Add the first one from what you know of it.</p>}
+      {machines.data?.length === 0 && (
+        <div className="max-w-prose">
+          <p className="mb-2">No machine yet. Three things lead to the right pads:</p>
+          <ol className="list-decimal space-y-1 pl-5">
+            <li>
+              <Link className="underline underline-offset-2" to="/add">
+                Add the machine
+              </Link>{" "}
+              from what you know of it: its class fills in the rest, marked as estimates.
+            </li>
+            <li>Under Duty, say what it is asked to do: a session, a hill, a pass, the road.</li>
+            <li>
+              Under Choose, see which pads and rotors live through that, and why. The measurements that matter
+              most are asked for on the way.
+            </li>
+          </ol>
+        </div>
+      )}
       {machines.data && machines.data.length > 0 && rows.length === 0 && (
         <p>Nothing here matches “{sought}”.</p>
       )}
