@@ -1,47 +1,24 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
-import { useRefused } from "../../api/refused";
 import { useProgress } from "../../api/work";
 import { useMachineId } from "../../lib/route";
-import { useUnits } from "../../lib/settings";
-import { todayIso } from "../../lib/text";
-import { Button, Caution, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
-import { DateField } from "../../ui/DateField";
-import { FormPart } from "../../ui/Form";
-import { CheckField, SelectField } from "../../ui/fields";
+import { Caution, Failure, StageTitle, Working } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
 import { Later } from "../../ui/Later";
-import { NumberField } from "../../ui/NumberField";
 import { Progress } from "../../ui/Progress";
 import { KeepForm, Kept } from "../decision";
-import { useDecisions } from "../decision/queries";
-import { useMachine, useUseSetUp } from "../machine/queries";
-import { fittedUnderStore, isTrying, KeepTried, useSettledWhatIf } from "../whatif";
+import { useMachine } from "../machine/queries";
+import { KeepTried } from "../whatif";
 import { Buying } from "./Buying";
 import { Compare } from "./Compare";
-import {
-  type Candidate,
-  inOrder,
-  ladderColumns,
-  type Order,
-  onePerPad,
-  pickedOf,
-  withTried,
-} from "./candidates";
+import { inOrder, ladderColumns, type Order, onePerPad, pickedOf, withTried } from "./candidates";
 import { FewOffered } from "./FewOffered";
+import { FitButton, FittedBar } from "./FitButton";
 import { Fluids } from "./Fluids";
 import { LadderPanel } from "./LadderPanel";
 import { Ranked, Rejected } from "./lists";
-import {
-  useCandidates,
-  useChances,
-  useFitSet,
-  useFittedSet,
-  useLevers,
-  useTried,
-  useUndoFit,
-} from "./queries";
+import { useCandidates, useChances, useLevers, useTried } from "./queries";
 import { WeightSliders, WhatIfSliders } from "./sliders";
 
 type Weights = Schemas["WeightsIO"];
@@ -281,174 +258,5 @@ export function ChooseStage() {
         matter of local law; where in doubt ask a qualified technician.
       </Caution>
     </>
-  );
-}
-
-type FitProps = { machineId: number; candidate: Candidate | null; weights: Weights | null; mixed: boolean };
-
-type Place = Schemas["FitAsk"]["renew"][number];
-/** What of a set is where, in the candidate and on the machine. */
-const places: {
-  name: Place;
-  label: string;
-  of: (candidate: Candidate) => string;
-  on: (set: Schemas["SetOut"]) => string;
-}[] = [
-  { name: "front_pads", label: "front pads", of: (row) => row.pad, on: (set) => set.front_pads },
-  { name: "rear_pads", label: "rear pads", of: (row) => row.rear_pad, on: (set) => set.rear_pads },
-  { name: "front_rotors", label: "front rotors", of: (row) => row.front_rotor, on: (set) => set.front_rotor },
-  { name: "rear_rotors", label: "rear rotors", of: (row) => row.rear_rotor, on: (set) => set.rear_rotor },
-];
-
-function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
-  const fit = useFitSet(machineId);
-  const fitted = useFittedSet(machineId).data;
-  const [fresh, setFresh] = useState<Place[]>([]);
-  const { system } = useUnits();
-  const odometer = useMachine(machineId).data?.odometer_km ?? null;
-  // Parts that went on last year, and are only now written down.
-  const [when, setWhen] = useState<{ on: string; odometer_km: number | null } | null>(null);
-  const whatIf = useSettledWhatIf(machineId);
-  const refused = useRefused(fit.error);
-  if (!candidate || candidate.rejected_for) return null;
-  if (candidate.set_up) return <PutOnButton machineId={machineId} candidate={candidate} />;
-  const same = fitted ? places.filter((place) => place.of(candidate) === place.on(fitted)) : [];
-  const renew = same.map(({ name }) => name).filter((name) => fresh.includes(name));
-  const onSend = () =>
-    fit.mutate(
-      { ...whatIf, key: candidate.key, reason: "", weights, mixed, renew, ...(when ?? {}) },
-      {
-        onSuccess: () => {
-          setFresh([]);
-          setWhen(null);
-          if (isTrying(whatIf)) fittedUnderStore.set({ ...fittedUnderStore.get(), [machineId]: true });
-        },
-      },
-    );
-  return (
-    <div className="max-w-80">
-      <FormPart refused={refused} onSend={onSend}>
-        {(send) => (
-          <>
-            {candidate.fitted && <StateWord state="fine">fitted now</StateWord>}
-            {same.length > 0 && (
-              <details className="mb-2">
-                <summary className="cursor-pointer underline underline-offset-2">
-                  {candidate.fitted
-                    ? "Put new ones of the same on"
-                    : `Stays on: ${same.map(({ label }) => label).join(", ")}`}
-                </summary>
-                <p className="condensed text-muted">
-                  What is the same stays on with its history. Tick what goes on new all the same.
-                </p>
-                {same.map(({ name, label }) => (
-                  <CheckField
-                    key={name}
-                    checked={fresh.includes(name)}
-                    onChange={(on) =>
-                      setFresh((before) => (on ? [...before, name] : before.filter((one) => one !== name)))
-                    }
-                  >
-                    New {label}
-                  </CheckField>
-                ))}
-              </details>
-            )}
-            {(!candidate.fitted || renew.length > 0) && (
-              <details
-                className="mb-2"
-                open={when !== null}
-                onToggle={(event) =>
-                  setWhen(
-                    event.currentTarget.open ? (when ?? { on: todayIso(), odometer_km: odometer }) : null,
-                  )
-                }
-              >
-                <summary className="cursor-pointer underline underline-offset-2">
-                  It went on before today
-                </summary>
-                {when && (
-                  <div className="mt-1 flex flex-wrap gap-3">
-                    <DateField
-                      label="Put on"
-                      path="on"
-                      value={when.on}
-                      required
-                      onChange={(on) => on && setWhen({ ...when, on })}
-                    />
-                    <NumberField
-                      label="Odometer then"
-                      path="odometer_km"
-                      quantity="distance"
-                      system={system}
-                      value={when.odometer_km}
-                      onCommit={(km) => setWhen({ ...when, odometer_km: km })}
-                    />
-                  </div>
-                )}
-              </details>
-            )}
-            {fit.isPending && <Working>Keeping what the choice rests on…</Working>}
-            {(!candidate.fitted || renew.length > 0) && isTrying(whatIf) && (
-              <p className="condensed mb-1 text-close">
-                ◐ Chosen under a what-if: what of it is true is asked once it is on.
-              </p>
-            )}
-            {(!candidate.fitted || renew.length > 0) && (
-              <Button primary disabled={fit.isPending} onClick={send}>
-                Fit {candidate.fitted ? "these new" : candidate.pads}
-              </Button>
-            )}
-          </>
-        )}
-      </FormPart>
-    </div>
-  );
-}
-
-/** The set-up of a candidate goes on before its pads do. */
-function PutOnButton({ machineId, candidate }: { machineId: number; candidate: Candidate }) {
-  const use = useUseSetUp(machineId);
-  return (
-    <div className="max-w-72 text-right">
-      {use.error && <Failure text={problemText(use.error)} />}
-      <Button
-        primary
-        disabled={use.isPending}
-        onClick={() => use.mutate(Number(candidate.key.split("+")[1]))}
-      >
-        Put on {candidate.set_up}
-      </Button>
-      <p className="condensed mt-1 text-xs text-muted">
-        Then fit the pads. How the machine stands now is kept as a set-up of its own, under{" "}
-        <Link className="underline underline-offset-2" to={`/m/${machineId}/machine`}>
-          Machine
-        </Link>
-        .
-      </p>
-    </div>
-  );
-}
-
-function FittedBar({ machineId }: { machineId: number }) {
-  const fitted = useFittedSet(machineId);
-  const undo = useUndoFit(machineId);
-  const decided = useDecisions(machineId).data?.find((row) => row.fitted && !row.removed);
-  if (!fitted.data) return null;
-  return (
-    <p className="condensed mb-3 text-muted">
-      On the machine: <span className="text-ink">{fitted.data.name}</span>, rear {fitted.data.rear_rotor}.{" "}
-      {decided && (
-        <Link className="underline underline-offset-2" to={`/m/${machineId}/decision/${decided.id}`}>
-          Why it was chosen
-        </Link>
-      )}{" "}
-      {fitted.data.can_undo && (
-        <button type="button" className="underline underline-offset-2" onClick={() => undo.mutate()}>
-          Undo: put the set before it back on
-        </button>
-      )}
-      {undo.error && problemText(undo.error)}
-    </p>
   );
 }
