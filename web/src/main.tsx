@@ -26,15 +26,22 @@ const queryClient = new QueryClient({
   },
 });
 
-// A stage that is asked for in the bay is there although the connection has gone: each is fetched when the first one is
-// drawn and the page has nothing else to do.
+// A stage that is asked for in the bay is there although the connection has gone since: each is fetched, one after the
+// other, once the first one is drawn and nothing anybody waits for is on its way.
 const AHEAD_AFTER_MS = 4000;
+const LOOK_AGAIN_MS = 500;
 const loads: (() => Promise<unknown>)[] = [];
-addEventListener("load", () => {
-  setTimeout(() => {
-    for (const load of loads) load().catch(() => undefined);
-  }, AHEAD_AFTER_MS);
-});
+function fetchNext() {
+  if (queryClient.isFetching() > 0) {
+    setTimeout(fetchNext, LOOK_AGAIN_MS);
+    return;
+  }
+  const load = loads.shift();
+  load?.()
+    .catch(() => undefined)
+    .finally(fetchNext);
+}
+addEventListener("load", () => setTimeout(fetchNext, AHEAD_AFTER_MS));
 
 const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => {
   loads.push(load);
