@@ -1,4 +1,4 @@
-import { type ComponentProps, type ReactNode, useState } from "react";
+import { type ComponentProps, type ReactNode, useEffect, useRef, useState } from "react";
 import { goToFirst, moveOn, movesOn } from "../lib/order";
 import { type Refused, refusalText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
@@ -19,7 +19,16 @@ type FormProps = {
 
 /** A form's fields with their gate: what may be sent, and what stands below them. */
 function useForm(refused: Refused | null, onSend: () => void) {
-  const { gate, held, homeless } = useNewGate(refused);
+  const { gate, held, homeless, refusedFields } = useNewGate(refused);
+  // A refusal that answers what was sent is gone to, folded away or not; one that comes while typing is not.
+  const asked = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each refusal
+  useEffect(() => {
+    if (!refused || !asked.current) return;
+    asked.current = false;
+    const fields = refusedFields();
+    if (fields.length > 0) goToFirst(fields);
+  }, [refused]);
   const [kept, setKept] = useState(0);
   const system = useStore(systemStore);
   const words = refused?.fields.length
@@ -28,7 +37,10 @@ function useForm(refused: Refused | null, onSend: () => void) {
   const send = () => {
     setKept(held.size);
     if (held.size > 0) goToFirst(held.values());
-    else onSend();
+    else {
+      asked.current = true;
+      onSend();
+    }
   };
   const below = (
     <>

@@ -126,6 +126,18 @@ it("says a refusal at its field, what has no field below, and neither once it is
   expect(screen.queryByText(/First: more than/)).toBeNull();
 });
 
+it("goes to the field a refusal is about, unfolded, once what was sent is answered", async () => {
+  const fields = [{ field: "a.second", value: "2", allowed: "", most: 1 }];
+  const view = render(<Two send={vi.fn()} refused={null} />);
+  view.rerender(<Two send={vi.fn()} refused={{ detail: "", fields }} />);
+  // While typing, nobody asked: the hand stays.
+  expect(screen.getByRole<HTMLDetailsElement>("group").open).toBe(false);
+  await add();
+  view.rerender(<Two send={vi.fn()} refused={{ detail: "", fields }} />);
+  expect(screen.getByRole<HTMLDetailsElement>("group").open).toBe(true);
+  expect(document.activeElement).toBe(box("Second"));
+});
+
 // Whatever is typed: what is sent is what stands in the box, or nothing is sent and the text stays.
 const digits = fc.stringMatching(/^[0-9]{1,4}$/);
 const typed = fc.oneof(

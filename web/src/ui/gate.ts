@@ -7,7 +7,7 @@ export type Gate = {
   /** A field that holds something it cannot send, or null once it can. */
   hold: (id: string, element: HTMLElement | null) => void;
   /** A field that shows what the server says of this path. */
-  claim: (path: string, id: string) => () => void;
+  claim: (path: string, id: string, element: () => HTMLElement | null) => () => void;
 };
 
 export const GateContext = createContext<Gate | null>(null);
@@ -15,16 +15,16 @@ export const GateContext = createContext<Gate | null>(null);
 /** The fields of one form: what is held back, and which refusals no field shows. */
 export function useNewGate(refused: Refused | null) {
   const held = useRef(new Map<string, HTMLElement>());
-  const claims = useRef(new Map<string, Set<string>>());
+  const claims = useRef(new Map<string, Map<string, () => HTMLElement | null>>());
   // A field taken in or out of the form changes which refusals have a place of their own.
   const [, redraw] = useState(0);
   const hold = useCallback((id: string, element: HTMLElement | null) => {
     if (element) held.current.set(id, element);
     else held.current.delete(id);
   }, []);
-  const claim = useCallback((path: string, id: string) => {
-    const ids = claims.current.get(path) ?? new Set();
-    claims.current.set(path, ids.add(id));
+  const claim = useCallback((path: string, id: string, element: () => HTMLElement | null) => {
+    const ids = claims.current.get(path) ?? new Map();
+    claims.current.set(path, ids.set(id, element));
     redraw((count) => count + 1);
     return () => {
       ids.delete(id);
@@ -32,7 +32,12 @@ export function useNewGate(refused: Refused | null) {
     };
   }, []);
   const homeless = (refused?.fields ?? []).filter((entry) => !claims.current.has(entry.field));
-  return { gate: { refused, hold, claim } satisfies Gate, held: held.current, homeless };
+  /** The fields of this form that are refused. */
+  const refusedFields = () =>
+    (refused?.fields ?? []).flatMap((entry) =>
+      [...(claims.current.get(entry.field)?.values() ?? [])].flatMap((element) => element() ?? []),
+    );
+  return { gate: { refused, hold, claim } satisfies Gate, held: held.current, homeless, refusedFields };
 }
 
 type Field = { id: string; path: string | undefined; element: () => HTMLElement | null };
@@ -45,7 +50,9 @@ export function useGate({ id, path, element }: Field) {
   const gate = useContext(GateContext);
   const [settled, settle] = useState<Refused | null>(null);
   const claim = gate?.claim;
-  useEffect(() => (path && claim ? claim(path, id) : undefined), [path, claim, id]);
+  const where = useRef(element);
+  where.current = element;
+  useEffect(() => (path && claim ? claim(path, id, () => where.current()) : undefined), [path, claim, id]);
   const holds = gate?.hold;
   useEffect(() => () => holds?.(id, null), [holds, id]);
   const refused = gate?.refused ?? null;
