@@ -167,7 +167,7 @@ def test_rows_that_cannot_be_read_are_named_and_a_file_of_junk_is_refused(open_p
     page.get_by_label(re.compile("club.csv")).set_input_files(
         {"name": "picture.csv", "mimeType": "text/csv", "buffer": b"\x00\x01\x02" * 50}
     )
-    expect(page.get_by_role("alert")).to_contain_text("'file' must be a text file")
+    expect(page.get_by_role("alert")).to_contain_text("File must be a text file")
 
 
 def test_every_form_of_a_duty_shows_what_it_would_do_and_passes_axe(open_page: Opener) -> None:

@@ -204,5 +204,5 @@ def test_a_case_goes_out_and_in_with_the_numbers_of_the_page(open_page: Opener, 
     page.goto("/")
     settled(page)
     page.get_by_label("Open a case file").set_input_files(saved)
-    expect(page.get_by_role("alert")).to_contain_text("Mass: a number")
+    expect(page.get_by_role("alert")).to_contain_text("Mass must be a number")
     expect(page.locator("main li")).to_have_count(6)

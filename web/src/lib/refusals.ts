@@ -70,7 +70,15 @@ export function otherText(
 /** All of a refusal where no field of it is in sight. */
 export function refusedText(refused: Refused, system: System): string {
   if (refused.fields.length === 0) return refused.detail;
-  return refused.fields.map((entry) => refusalText(entry, system)).join("; ");
+  return refused.fields
+    .map((entry) => {
+      const text = refusalText(entry, system);
+      // Rules for programs begin with what a value is: "a number", "at least 10 good rows".
+      return /^(a|an|at|one|given|text|rows|true) /.test(entry.allowed)
+        ? text.replace(": ", " must be ")
+        : text;
+    })
+    .join("; ");
 }
 
 const usual: [RegExp, string][] = [

@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from thermaxis.core.checked import Checked, less_than, number
-from thermaxis.core.errors import FieldError
+from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.physics.materials import materials
+from thermaxis.core.said import verbatim
 
 Values = dict[str, float]
 
@@ -60,13 +61,15 @@ class LiftedAxle(Checked):
 
     def check(self) -> None:
         if self.level_kg >= self.mass_kg:
-            raise FieldError("level_kg", self.level_kg, f"less than mass_kg {self.mass_kg:g}")
+            raise less_than("level_kg", self.level_kg, "mass_kg", self.mass_kg)
         if self.lifted_kg < self.level_kg:
-            raise FieldError(
-                "lifted_kg", self.lifted_kg, f"at least level_kg {self.level_kg:g}: weight moves down the slope"
-            )
+            allowed = f"at least level_kg {self.level_kg:g}: weight moves down the slope"
+            bounds = Bounds(least=self.level_kg, why=verbatim("as level: weight moves down the slope"))
+            raise FieldError("lifted_kg", self.lifted_kg, allowed, bounds=bounds)
         if self.lift_m >= 0.9 * self.wheelbase_m:
-            raise FieldError("lift_m", self.lift_m, f"less than nine tenths of the wheelbase {self.wheelbase_m:g}")
+            allowed = f"less than nine tenths of the wheelbase {self.wheelbase_m:g}"
+            bounds = Bounds(most=0.9 * self.wheelbase_m, below=True, why=verbatim("nine tenths of the wheelbase"))
+            raise FieldError("lift_m", self.lift_m, allowed, bounds=bounds)
 
 
 def lifted_axle(read: LiftedAxle) -> Values:
@@ -128,7 +131,7 @@ class WeighedRotor(Checked):
         if self.inner_radius_m >= self.outer_radius_m:
             raise less_than("inner_radius_m", self.inner_radius_m, "outer_radius_m", self.outer_radius_m)
         if (self.hat_kg or 0.0) >= self.mass_kg:
-            raise FieldError("hat_kg", self.hat_kg, f"less than mass_kg {self.mass_kg:g}")
+            raise less_than("hat_kg", self.hat_kg, "mass_kg", self.mass_kg)
 
 
 def weighed_rotor(read: WeighedRotor) -> Values:
