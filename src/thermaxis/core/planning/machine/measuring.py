@@ -131,7 +131,7 @@ class WeighedRotor(Checked):
         if self.inner_radius_m >= self.outer_radius_m:
             raise less_than("inner_radius_m", self.inner_radius_m, "outer_radius_m", self.outer_radius_m)
         if (self.hat_kg or 0.0) >= self.mass_kg:
-            raise less_than("hat_kg", self.hat_kg, "mass_kg", self.mass_kg)
+            raise less_than("hat_kg", self.hat_kg or 0.0, "mass_kg", self.mass_kg)
 
 
 def weighed_rotor(read: WeighedRotor) -> Values:
