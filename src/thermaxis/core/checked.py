@@ -114,14 +114,17 @@ def check_text(name: str, value: str) -> None:
         raise FieldError(name, shown, "text without control characters and damaged characters")
 
 
+def bounds_of(rule: dict[str, Any]) -> Bounds:
+    """The bounds of a numeric rule."""
+    above = rule.get("gt") is not None
+    return Bounds(least=rule["gt"] if above else rule.get("ge"), above=above, most=rule.get("le"))
+
+
 def allowed_text(rule: dict[str, Any]) -> str:
     """Say a numeric rule in words, e.g. 'a number > 0 and <= 1'."""
-    bounds = [
-        f"{sign} {rule[key]:g}" for key, sign in (("gt", ">"), ("ge", ">="), ("le", "<=")) if rule.get(key) is not None
-    ]
-    text = "a whole number" if rule.get("whole") else "a number"
-    if bounds:
-        text += " " + " and ".join(bounds)
+    text = bounds_of(rule).text()
+    if rule.get("whole"):
+        text = text.replace("a number", "a whole number", 1)
     return text + (" or null" if rule.get("optional") else "")
 
 
@@ -139,10 +142,7 @@ def check_number(name: str, value: Any, rule: dict[str, Any]) -> None:
         and (not rule["whole"] or value == int(value))
     )
     if not fits:
-        bounds = Bounds(
-            least=rule["ge"] if rule["gt"] is None else rule["gt"], most=rule["le"], above=rule["gt"] is not None
-        )
-        raise FieldError(name, value, allowed_text(rule), bounds=bounds)
+        raise FieldError(name, value, allowed_text(rule), bounds=bounds_of(rule))
 
 
 def less_than(path: str, value: float, beside: str, most: float) -> FieldError:

@@ -36,7 +36,7 @@ async function send(request: Request): Promise<Response> {
     response = await globalThis.fetch(request);
   } catch (error) {
     // A question that was taken back says nothing of the connection.
-    if (!request.signal.aborted) lost(() => globalThis.fetch("/api/session"));
+    if (!request.signal.aborted) lost();
     throw error;
   }
   found();

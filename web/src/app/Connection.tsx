@@ -3,17 +3,14 @@ import { useEffect, useRef } from "react";
 import { connectedStore, lost } from "../lib/connection";
 import { draftsWaiting, useStore } from "../lib/store";
 
-const ping = () => globalThis.fetch("/api/session");
-
 /** Without connection every page says so, and what of one's own waits on this device. */
 export function Connection() {
   const connected = useStore(connectedStore);
   const queries = useQueryClient();
   const was = useRef(true);
   useEffect(() => {
-    const off = () => lost(ping);
-    window.addEventListener("offline", off);
-    return () => window.removeEventListener("offline", off);
+    window.addEventListener("offline", lost);
+    return () => window.removeEventListener("offline", lost);
   }, []);
   useEffect(() => {
     // What could not be asked meanwhile is asked again.

@@ -6,14 +6,17 @@ export const connectedStore = createStore(true);
 const AGAIN_MS = 4000;
 let waiting = false;
 
-/** A request got no answer: ask until one does, then say so. `ping` is one that costs little. */
-export function lost(ping: () => Promise<unknown>): void {
+// A question that costs the server little.
+const ping = () => globalThis.fetch("/api/session");
+
+/** A request got no answer: ask until one does, then say so. */
+export function lost(): void {
   connectedStore.set(false);
   if (waiting) return;
   waiting = true;
   setTimeout(() => {
     waiting = false;
-    ping().then(found, () => lost(ping));
+    ping().then(found, lost);
   }, AGAIN_MS);
 }
 

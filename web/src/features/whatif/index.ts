@@ -8,4 +8,4 @@ export {
   type WhatIf,
   whatIfStore,
 } from "./whatIf";
-export { trailerText, whatIfWords } from "./whatIfWords";
+export { whatIfWords } from "./whatIfWords";

@@ -43,6 +43,6 @@ export function whatIfWords(whatIf: WhatIf, levers: Schemas["LeversOut"], system
 }
 
 /** How much of itself a trailer brakes. */
-export function trailerText(share: number): string {
+function trailerText(share: number): string {
   return share === 0 ? "trailer brakes failed" : `trailer brakes ${Math.round(100 * share)} % of itself`;
 }
