@@ -6,7 +6,8 @@ export default defineConfig(({ command }) => ({
   plugins: [react(), tailwindcss()],
   base: command === "build" ? "/static/" : "/",
   // The content security policy allows no data: fonts.
-  build: { assetsInlineLimit: 0 },
+  // The server reads of the manifest which code a page will ask for, and says so with the page.
+  build: { assetsInlineLimit: 0, manifest: "manifest.json" },
   server: { host: "127.0.0.1", port: 5173, proxy: { "/api": "http://127.0.0.1:8321" } },
   test: {
     // A busy machine is no failure: the limits only end what hangs.

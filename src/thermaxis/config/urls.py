@@ -3,20 +3,11 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import render
 from django.urls import path, re_path
-from django.views.decorators.cache import never_cache
-from django.views.decorators.csrf import ensure_csrf_cookie
 
 from thermaxis.api.mount import api
 from thermaxis.api.problems import usual
-
-
-@never_cache
-@ensure_csrf_cookie
-def page(request: HttpRequest) -> HttpResponse:
-    """The one page of the front end; its routes are its own."""
-    return render(request, "index.html")
+from thermaxis.config.page import page
 
 
 def nothing_here(request: HttpRequest) -> HttpResponse:

@@ -12,7 +12,6 @@ import {
   UserRound,
   Warehouse,
 } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
 import { useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { problemText } from "../api/client";
@@ -37,6 +36,7 @@ import { draftsWaiting, useStore } from "../lib/store";
 import { Button, Failure, Working } from "../ui/basics";
 import { Drawer } from "../ui/Drawer";
 import { CheckField } from "../ui/fields";
+import { Menu } from "../ui/Menu";
 import { Cell, Row, Table } from "../ui/Table";
 import { Connection } from "./Connection";
 import { keyList, useKeys } from "./keys";
@@ -136,27 +136,17 @@ function Switcher({ machineId }: { machineId: number }) {
   const stage = useLocation().pathname.split("/")[3] ?? "machine";
   return (
     <>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="flex items-center gap-1 text-base font-semibold">
-          {machine.data?.name ?? "…"} <ChevronDown size={15} aria-hidden="true" />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            className="z-30 min-w-52 border border-ink bg-chalk p-1 shadow-lg"
-          >
-            {(machines.data ?? []).map((row) => (
-              <DropdownMenu.Item
-                key={row.id}
-                className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-chalk"
-                onSelect={() => navigate(`/m/${row.id}/${stage}`)}
-              >
-                {row.name}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Menu
+        align="start"
+        className="flex min-h-6 items-center gap-1 text-left text-base font-semibold bay:min-h-11"
+        entries={(machines.data ?? []).map((row) => ({
+          key: row.id,
+          label: row.name,
+          act: () => navigate(`/m/${row.id}/${stage}`),
+        }))}
+      >
+        {machine.data?.name ?? "…"} <ChevronDown size={15} aria-hidden="true" />
+      </Menu>
       <p className="condensed text-xs text-muted">{machine.data?.note}</p>
     </>
   );
@@ -283,26 +273,13 @@ function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => voi
     ["Sign out", onLeave],
   ];
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="px-2 py-1.5 md:hidden" aria-label="More">
-        <Ellipsis size={18} aria-hidden="true" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          className="z-30 min-w-44 border border-ink bg-chalk p-1 shadow-lg md:hidden"
-        >
-          {entries.map(([label, act]) => (
-            <DropdownMenu.Item
-              key={label}
-              className="min-h-11 cursor-pointer px-3 py-2.5 data-highlighted:bg-ink data-highlighted:text-chalk"
-              onSelect={act}
-            >
-              {label}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      align="end"
+      label="More"
+      className="min-h-11 px-2 py-1.5 md:hidden"
+      entries={entries.map(([label, act]) => ({ key: label, label, act }))}
+    >
+      <Ellipsis size={18} aria-hidden="true" />
+    </Menu>
   );
 }

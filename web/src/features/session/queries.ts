@@ -5,21 +5,23 @@ import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
 import { clearDrafts, setPerson } from "../../lib/store";
 
+export const sessionQuery = {
+  queryKey: ["session"],
+  queryFn: async () => {
+    try {
+      const session = await answer(client.GET("/api/session"));
+      setPerson(session.user);
+      return session;
+    } catch (error) {
+      if (error instanceof ProblemError && error.problem.status === 401) setPerson(null);
+      throw error;
+    }
+  },
+  retry: false,
+};
+
 export function useSession() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: async () => {
-      try {
-        const session = await answer(client.GET("/api/session"));
-        setPerson(session.user);
-        return session;
-      } catch (error) {
-        if (error instanceof ProblemError && error.problem.status === 401) setPerson(null);
-        throw error;
-      }
-    },
-    retry: false,
-  });
+  return useQuery(sessionQuery);
 }
 
 const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
