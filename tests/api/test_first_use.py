@@ -318,3 +318,21 @@ def test_a_machine_of_ones_own_is_told_why_little_is_offered_and_says_what_fits(
 def test_a_job_that_is_over_is_no_error(demo: Api) -> None:
     assert demo.get("/work/never-begun")["under_way"] is False
     assert demo.call("delete", "/work/never-begun", status=204) is None
+
+
+def test_an_empty_workshop_gets_the_demo_machine_once(stranger: Api, demo: Api) -> None:
+    """It answers as it does in the demo, with a catalogue to choose from, and leaves what is there as it is."""
+    cells = demo.get("/catalogue/part/fluids?name=Beck 3")["cells"]
+    stranger.put("/catalogue/part", {"table": "fluids", "cells": {**cells, "dry_C": "239"}})
+    added = stranger.post("/workshop/demo-machine", {}, status=201)["id"]
+    own = demo.machine("Kit roadster")["id"]
+    one, other = (api.post(f"/machines/{machine}/verdict", {}) for api, machine in ((stranger, added), (demo, own)))
+    assert one["readings"] == other["readings"]
+    assert one["outcome"] == other["outcome"]
+    assert len(stranger.post(f"/machines/{added}/candidates", {})["ranked"]) > 5
+    assert {duty["name"] for duty in stranger.get("/duties")} > {"Street mix", "Relay stint, Tarn loop"}
+    kept = [fluid for fluid in stranger.get("/catalogue")["fluids"] if fluid["name"] == "Beck 3"]
+    assert [fluid["dry_C"] for fluid in kept] == [239]
+    again = stranger.post("/workshop/demo-machine", {}, status=422)
+    assert "a workshop without a machine" in json.dumps(again)
+    assert len(stranger.get("/machines")) == 1

@@ -163,7 +163,7 @@ function StageList({ machineId }: { machineId: number }) {
           <li key={name} className="flex-1">
             <NavLink
               to={`/m/${machineId}/${name}`}
-              className="flex h-full flex-col items-center gap-x-3 px-1 py-1.5 text-xs aria-[current=page]:bg-ink aria-[current=page]:text-chalk md:py-2.5 wide:flex-row wide:px-4 wide:text-sm"
+              className="flex h-full flex-col items-center gap-x-3 px-0.5 py-1.5 text-xs bay:max-md:text-[11px] aria-[current=page]:bg-ink aria-[current=page]:text-chalk md:py-2.5 wide:flex-row wide:px-4 wide:text-sm"
             >
               <span aria-hidden="true" className="figures hidden w-3 text-xs opacity-75 wide:inline">
                 {index + 1}
@@ -173,7 +173,7 @@ function StageList({ machineId }: { machineId: number }) {
               <span
                 data-stage={name}
                 data-state={state}
-                className="condensed text-xs opacity-85 wide:ml-auto"
+                className="condensed text-xs bay:max-md:text-[11px] opacity-85 wide:ml-auto"
               >
                 {stageMarks[state]} <span className="max-wide:sr-only">{stageWords[state]}</span>
               </span>
@@ -192,7 +192,7 @@ function Foot({ onKeys }: { onKeys: () => void }) {
   const signOut = useSignOut();
   const [leaving, setLeaving] = useState(false);
   const leave = () => (draftsWaiting() > 0 ? setLeaving(true) : signOut.mutate());
-  const item = "flex items-center gap-2 px-2 py-1.5 wide:px-4";
+  const item = "flex items-center justify-center gap-2 px-2 py-1.5 md:justify-start wide:px-4";
   const label = "max-wide:sr-only";
   return (
     <div className="flex items-center border-hairline md:mt-auto md:block md:border-t md:py-2">

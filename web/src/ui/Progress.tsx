@@ -25,7 +25,7 @@ export function Progress({ doing, share, place = 0, onStop }: Props) {
         <div className="absolute bottom-0 left-0 h-2 bg-ink" style={{ width: `${percent}%` }} />
       </div>
       <span className="figures text-xs">{percent} %</span>
-      <Button className="min-h-7! px-2! py-0.5!" onClick={onStop}>
+      <Button small onClick={onStop}>
         Stop
       </Button>
     </div>

@@ -20,7 +20,7 @@ export function RuleSlider({ label, value, min, max, step, shown, onChange, onCo
         <span className="figures font-semibold">{shown}</span>
       </div>
       <Slider.Root
-        className="relative flex h-6 w-full touch-none select-none items-center"
+        className="relative -mx-3 flex h-6 touch-none select-none items-center bay:-mx-[22px] bay:h-11"
         value={[value]}
         min={min}
         max={max}
@@ -28,7 +28,8 @@ export function RuleSlider({ label, value, min, max, step, shown, onChange, onCo
         onValueChange={([next]) => next !== undefined && onChange(next)}
         onValueCommit={([next]) => next !== undefined && onCommit?.(next)}
       >
-        <Slider.Track className="relative h-2 w-full border-b border-ink">
+        {/* The handle stays within the slider: the bar begins and ends where its middle does. */}
+        <Slider.Track className="relative mx-3 h-2 flex-1 border-b border-ink bay:mx-[22px]">
           <span
             aria-hidden="true"
             className="absolute inset-0"
@@ -42,8 +43,10 @@ export function RuleSlider({ label, value, min, max, step, shown, onChange, onCo
         <Slider.Thumb
           aria-label={label}
           aria-valuetext={shown}
-          className="block h-4 w-2.5 border border-ink bg-paper focus-visible:outline-2"
-        />
+          className="grid size-6 place-items-center focus-visible:outline-2 bay:size-11"
+        >
+          <span aria-hidden="true" className="h-4 w-2.5 border border-ink bg-paper" />
+        </Slider.Thumb>
       </Slider.Root>
     </div>
   );

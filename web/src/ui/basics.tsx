@@ -17,16 +17,16 @@ export function StateWord({ state, children }: { state: State; children?: ReactN
   );
 }
 
-type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean };
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean; small?: boolean };
 
-export function Button({ primary, className = "", ...rest }: ButtonProps) {
+export function Button({ primary, small, className = "", ...rest }: ButtonProps) {
   const look = primary
     ? "bg-ink text-chalk border-ink hover:opacity-85"
     : "bg-transparent text-ink border-ink hover:bg-paper";
   return (
     <button
       type="button"
-      className={`min-h-9 rounded-xs border px-3.5 py-1.5 font-semibold disabled:opacity-45 ${look} ${className}`}
+      className={`rounded-xs border font-semibold disabled:opacity-45 ${small ? "min-h-7 px-2.5 py-0.5" : "min-h-9 px-3.5 py-1.5"} ${look} ${className}`}
       {...rest}
     />
   );

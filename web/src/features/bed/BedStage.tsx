@@ -2,6 +2,7 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { BeddingCurve } from "../../charts/BeddingCurve";
 import { useHand } from "../../lib/hand";
+import { printPage } from "../../lib/print";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { createStore, useStore } from "../../lib/store";
@@ -62,7 +63,7 @@ export function BedStage() {
       >
         {data && (
           <span className="print:hidden">
-            <Button onClick={() => window.print()}>Print</Button>
+            <Button onClick={printPage}>Print</Button>
           </span>
         )}
         {opened !== null ? (

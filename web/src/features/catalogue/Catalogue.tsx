@@ -81,18 +81,18 @@ export function Catalogue() {
 
 function Out({ table, label }: { table: string; label: string }) {
   return (
-    <p className="my-2 flex flex-wrap gap-x-4">
+    <div className="my-2 flex flex-wrap gap-x-4">
       {(["csv", "xlsx"] as const).map((kind) => (
         <a
           key={kind}
-          className="min-h-6 underline underline-offset-2"
+          className="inline-flex min-h-6 items-center underline underline-offset-2"
           href={`/api/catalogue/file/${table}/${kind}`}
           download
         >
           {label} as {kind === "csv" ? "CSV" : "spreadsheet"}
         </a>
       ))}
-    </p>
+    </div>
   );
 }
 
@@ -184,18 +184,20 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
             {rows.map((row) => (
               <Row key={row.id}>
                 <Cell>
-                  <input
-                    type="checkbox"
-                    aria-label={`Draw ${row.name}`}
-                    className="size-4 accent-ink"
-                    checked={drawn.includes(row.id)}
-                    disabled={!drawn.includes(row.id) && drawn.length >= MOST_CURVES}
-                    onChange={(event) =>
-                      setDrawn(
-                        event.target.checked ? [...drawn, row.id] : drawn.filter((id) => id !== row.id),
-                      )
-                    }
-                  />
+                  <label className="flex items-center justify-center">
+                    <input
+                      type="checkbox"
+                      aria-label={`Draw ${row.name}`}
+                      className="size-4 accent-ink"
+                      checked={drawn.includes(row.id)}
+                      disabled={!drawn.includes(row.id) && drawn.length >= MOST_CURVES}
+                      onChange={(event) =>
+                        setDrawn(
+                          event.target.checked ? [...drawn, row.id] : drawn.filter((id) => id !== row.id),
+                        )
+                      }
+                    />
+                  </label>
                 </Cell>
                 <Cell>
                   <Name name={row.name} onOpen={() => onPart(plain("compounds", row))} />

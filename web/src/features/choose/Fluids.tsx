@@ -93,7 +93,8 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
                   <Cell figures>{fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}</Cell>
                   <Cell className="text-right">
                     <Button
-                      className="min-h-7! px-2! py-0.5! whitespace-nowrap"
+                      small
+                      className="whitespace-nowrap"
                       disabled={fill.isPending}
                       onClick={() => fill.mutate({ fluid_id: fluid.id, age_months: 0 })}
                     >

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { problemText } from "../../api/client";
 import { useHand } from "../../lib/hand";
+import { printPage } from "../../lib/print";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
@@ -41,7 +42,7 @@ export function DecisionPage() {
         >
           PDF
         </a>
-        <Button onClick={() => print()}>Print</Button>
+        <Button onClick={printPage}>Print</Button>
         <Button
           disabled={share.isPending || row.removed}
           onClick={() => share.mutate({ decision: id, shared: !row.shared, notes: false })}
@@ -60,10 +61,7 @@ export function DecisionPage() {
             <a className="figures break-all underline underline-offset-2" href={address}>
               {address}
             </a>
-            <Button
-              className="min-h-7! px-2! py-0.5!"
-              onClick={() => navigator.clipboard?.writeText(address).then(() => setCopied(true))}
-            >
+            <Button small onClick={() => navigator.clipboard?.writeText(address).then(() => setCopied(true))}>
               {copied ? "Copied" : "Copy"}
             </Button>
           </p>

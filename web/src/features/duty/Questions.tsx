@@ -63,7 +63,7 @@ function Question({ machineId, question, text }: { machineId: number; question: 
       <div className="flex items-start justify-between gap-3">
         <p>{units.say(text)}</p>
         {!asked && (
-          <Button className="min-h-7! px-2.5! py-0.5! shrink-0" onClick={() => setAsked(true)}>
+          <Button small className="shrink-0" onClick={() => setAsked(true)}>
             Solve
           </Button>
         )}

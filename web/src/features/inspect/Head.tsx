@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { ProblemError, problemText } from "../../api/client";
+import { printPage } from "../../lib/print";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { dateText } from "../../lib/text";
@@ -119,7 +120,7 @@ function Take({ machineId, onBack }: { machineId: number; onBack: () => void }) 
   return (
     <div className="mb-3">
       <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <button type="button" className="min-h-6 underline underline-offset-2" onClick={() => window.print()}>
+        <button type="button" className="min-h-6 underline underline-offset-2" onClick={printPage}>
           Print
         </button>
         {(["csv", "json"] as const).map((kind) => (

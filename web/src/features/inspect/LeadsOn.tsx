@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
+import { printPage } from "../../lib/print";
 import { useUnits } from "../../lib/settings";
 import { Button, StateWord } from "../../ui/basics";
 import { nextSteps } from "./leads";
@@ -31,7 +32,7 @@ export function LeadsOn({ inspection, machineId }: { inspection: Inspection; mac
         ))}
       </ul>
       <p className="mt-2 flex flex-wrap gap-2">
-        <Button onClick={() => window.print()}>Print the sheet</Button>
+        <Button onClick={printPage}>Print the sheet</Button>
         <Link
           className="flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
           to={`/m/${machineId}/life`}

@@ -225,7 +225,7 @@ function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["M
             </span>
             <Link
               to={`/m/${machineId}/inspect?sheet=${group.id}`}
-              className="condensed underline underline-offset-2"
+              className="condensed inline-flex min-h-6 items-center underline underline-offset-2"
             >
               Its inspection
             </Link>

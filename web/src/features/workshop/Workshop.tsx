@@ -7,7 +7,7 @@ import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics
 import { SteelRule } from "../../ui/SteelRule";
 import { useRemoveMachine } from "../machine/queries";
 import { nextStep } from "./next";
-import { useImportCase, useOverview } from "./queries";
+import { useDemoMachine, useImportCase, useOverview } from "./queries";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {
@@ -48,24 +48,7 @@ export function Workshop() {
           />
         </label>
       )}
-      {machines.data?.length === 0 && (
-        <div className="max-w-prose">
-          <p className="mb-2">No machine yet. Three things lead to the right pads:</p>
-          <ol className="list-decimal space-y-1 pl-5">
-            <li>
-              <Link className="underline underline-offset-2" to="/add">
-                Add the machine
-              </Link>{" "}
-              from what you know of it: its class fills in the rest, marked as estimates.
-            </li>
-            <li>Under Duty, say what it is asked to do: a session, a hill, a pass, the road.</li>
-            <li>
-              Under Choose, see which pads and rotors live through that, and why. The measurements that matter
-              most are asked for on the way.
-            </li>
-          </ol>
-        </div>
-      )}
+      {machines.data?.length === 0 && <NoneYet />}
       {machines.data && machines.data.length > 0 && rows.length === 0 && (
         <p>Nothing here matches “{sought}”.</p>
       )}
@@ -77,6 +60,41 @@ export function Workshop() {
         </ul>
       )}
     </>
+  );
+}
+
+/** What leads to the right pads, where there is nothing yet; and a machine to look at first. */
+function NoneYet() {
+  const demo = useDemoMachine();
+  const navigate = useNavigate();
+  return (
+    <div className="max-w-prose">
+      <p className="mb-2">No machine yet. Three things lead to the right pads:</p>
+      <ol className="list-decimal space-y-1 pl-5">
+        <li>
+          <Link className="underline underline-offset-2" to="/add">
+            Add the machine
+          </Link>{" "}
+          from what you know of it: its class fills in the rest, marked as estimates.
+        </li>
+        <li>Under Duty, say what it is asked to do: a session, a hill, a pass, the road.</li>
+        <li>
+          Under Choose, see which pads and rotors live through that, and why. The measurements that matter
+          most are asked for on the way.
+        </li>
+      </ol>
+      <p className="mt-4 mb-2">
+        Or look around first: a kit roadster with its set, its readings and three duties, and a catalogue of
+        pads, rotors and fluids. All of it is invented; take the roadster out when you have seen enough.
+      </p>
+      <Button
+        disabled={demo.isPending}
+        onClick={() => demo.mutate(undefined, { onSuccess: ({ id }) => navigate(`/m/${id}/choose`) })}
+      >
+        Try it on the demo machine
+      </Button>
+      {demo.error && <Failure text={problemText(demo.error)} />}
+    </div>
   );
 }
 

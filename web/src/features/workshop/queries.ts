@@ -27,6 +27,15 @@ export function useOverview() {
   });
 }
 
+/** A machine to try things on, into a workshop that has none. */
+export function useDemoMachine() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: () => answer(client.POST("/api/workshop/demo-machine")),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
 export function useImportCase() {
   const queries = useQueryClient();
   return useOnce({

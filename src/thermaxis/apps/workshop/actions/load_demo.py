@@ -15,7 +15,7 @@ from thermaxis.apps.accounts.models import Membership, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, scope_of_owner
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.fitted.actions import mount
-from thermaxis.apps.fitted.models import Hose, PadReading
+from thermaxis.apps.fitted.models import Hose, PadMounting, PadReading
 from thermaxis.apps.fitted.parts import offered, sold
 from thermaxis.apps.garage import mapping
 from thermaxis.apps.garage.models import (
@@ -30,6 +30,11 @@ from thermaxis.apps.garage.models import (
     Owner,
 )
 from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, start_inspection
+from thermaxis.apps.log.act import act
+from thermaxis.core.errors import FieldError
+
+# The duties the first machine is shown with: its own, and two that ask more of it.
+SHOWN = ("Street mix", "Relay stint, Tarn loop", "Relay stint, fast group")
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -49,104 +54,159 @@ def load_demo(today: dt.date) -> Workshop:
     # No password can match this one: the demo user comes in through the loopback sign-in only.
     user = get_user_model().objects.create_user(DEMO_USER)
     Membership.objects.create(user=user, workshop=workshop, role=Role.OWNER)
-    _load_catalogue(workshop, catalogue)
+    loading = _Loading(scope_of_owner(workshop), today)
+    loading.catalogue(catalogue)
     for row in garage["circuits"]:
-        elements = row.pop("elements")
-        circuit = Circuit.objects.create(workshop=workshop, **row)
-        CircuitElement.objects.bulk_create(
-            CircuitElement(circuit=circuit, order=i, **element) for i, element in enumerate(elements)
-        )
+        loading.circuit(row)
     for row in garage["duties"]:
-        _load_duty(workshop, row)
+        loading.duty(row)
     for row in garage["machines"]:
-        _load_machine(workshop, row, today)
+        loading.machine(row)
     return workshop
 
 
-def _load_duty(workshop: Workshop, row: dict[str, Any]) -> None:
-    name = row.pop("circuit")
-    stops, sections, parts = row.pop("stops"), row.pop("sections", []), row.pop("parts", [])
-    circuit = Circuit.objects.of(workshop).get(name=name) if name else None
-    duty = Duty.objects.create(workshop=workshop, circuit=circuit, **row)
-    DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
-    DutySection.objects.bulk_create(DutySection(duty=duty, order=i, **entry) for i, entry in enumerate(sections))
-    DutyPart.objects.bulk_create(
-        DutyPart(
-            duty=duty,
-            order=i,
-            part=Duty.objects.of(workshop).get(name=part["part"]),
-            times=part["times"],
-            gap_s=part["gap_s"],
+def add_demo_machine(scope: Scope, today: dt.date) -> Machine:
+    """The first machine of the demo, its duties and the demo's catalogue, into a workshop that has no machine yet.
+
+    A part whose name the catalogue has already stays as it is. FieldError where there is a machine, or where such a
+    part is not the one the machine was given.
+    """
+    catalogue, garage = _read("catalogue.json"), _read("garage.json")
+    with act(scope, "add_demo_machine") as entry:
+        if Machine.objects.of(scope.workshop).there().exists():
+            raise FieldError("workshop", None, "a workshop without a machine")
+        loading = _Loading(scope, today)
+        loading.catalogue(catalogue)
+        duties = [row for row in garage["duties"] if row["name"] in SHOWN]
+        for row in garage["circuits"]:
+            if row["name"] in {duty["circuit"] for duty in duties}:
+                loading.circuit(row)
+        for row in duties:
+            loading.duty(row)
+        machine = loading.machine(garage["machines"][0])
+        entry.on(machine)
+        entry.about(machine)
+    return machine
+
+
+class _Loading:
+    """What has been loaded into one workshop so far, by its name: what comes later refers to it."""
+
+    def __init__(self, scope: Scope, today: dt.date) -> None:
+        self.scope, self.workshop, self.today = scope, scope.workshop, today
+        self.circuits: dict[str, Circuit] = {}
+        self.duties: dict[str, Duty] = {}
+
+    def catalogue(self, data: dict[str, Any]) -> None:
+        fluids, rotors, pads = (
+            set(kind.objects.of(self.workshop).values_list(*names))
+            for kind, names in ((Fluid, ("name",)), (Rotor, ("name", "mount")), (Pad, ("name",)))
         )
-        for i, part in enumerate(parts)
-    )
-
-
-def _load_catalogue(workshop: Workshop, data: dict[str, Any]) -> None:
-    Fluid.objects.bulk_create(Fluid(workshop=workshop, **row) for row in data["fluids"])
-    Rotor.objects.bulk_create(Rotor(workshop=workshop, **row) for row in data["rotors"])
-    for row in data["pads"]:
-        points, variants = row.pop("mu"), row.pop("variants")
-        pad = Pad.objects.create(workshop=workshop, **row)
-        MuPoint.objects.bulk_create(MuPoint(pad=pad, **point) for point in points)
-        PadVariant.objects.bulk_create(PadVariant(pad=pad, **variant) for variant in variants)
-
-
-def _load_machine(workshop: Workshop, row: dict[str, Any], today: dt.date) -> None:
-    axles = {position: row.pop(position) for position in ("front", "rear")}
-    fitted, inspected = row.pop("set"), row.pop("inspections")
-    fluid, months = Fluid.objects.of(workshop).get(name=row.pop("fluid")), row.pop("fluid_age_months")
-    hoses = row.pop("hoses", [])
-    owner, _ = Owner.objects.get_or_create(workshop=workshop, name=row.pop("owner"))
-    machine = Machine.objects.create(
-        workshop=workshop, owner=owner, duty=Duty.objects.of(workshop).get(name=row.pop("duty")), **row
-    )
-    for position, axle in axles.items():
-        Axle.objects.create(machine=machine, position=position, **axle)
-    mapping.check(machine)
-    duty = Duty.objects.of(workshop).get(name=fitted["duty"])
-    on = today - dt.timedelta(days=fitted["days"])
-    now_km, machine.odometer_km = machine.odometer_km, fitted["km"]
-    mounted = {}
-    for axle_row in machine.axles.all():
-        place = axle_row.position
-        variant = PadVariant.objects.get(
-            pad__workshop=workshop, pad__name=fitted[f"{place}_pad"], shape=axle_row.pad_shape
+        Fluid.objects.bulk_create(
+            Fluid(workshop=self.workshop, **row) for row in data["fluids"] if (row["name"],) not in fluids
         )
-        rotor = Rotor.objects.of(workshop).get(name=fitted[f"{place}_rotor"], mount=axle_row.rotor_mount)
-        pads = mount.new_pads(machine, sold(variant, axle_row))
-        pair = mount.new_rotors(machine, axle_row, offered(rotor))
-        mounted[place] = mount.put_pads_on(machine, place, pads, on, duty=duty, entry=None)
-        mount.put_rotors_on(machine, place, pair, on, duty=duty, entry=None)
-    machine.odometer_km = now_km
-    mount.pour(machine, fluid.pk, today, months)
-    for axle, kind, age in hoses:
-        Hose.objects.create(
-            workshop=workshop, machine=machine, axle=axle, kind=kind, age_months=age, fitted_on=today, fitted_km=now_km
+        Rotor.objects.bulk_create(
+            Rotor(workshop=self.workshop, **row) for row in data["rotors"] if (row["name"], row["mount"]) not in rotors
         )
-    for axle, thickness, days, km in fitted["measure"]:
-        pads = mounted[axle].pad_set
-        PadReading.objects.create(
-            workshop=workshop,
-            pad_set=pads,
-            mounting=mounted[axle],
-            size=pads.size,
-            measured_on=today - dt.timedelta(days=days),
-            odometer_km=km,
-            thickness_m=thickness / 1e3,
+        for row in data["pads"]:
+            points, variants = row.pop("mu"), row.pop("variants")
+            if (row["name"],) not in pads:
+                pad = Pad.objects.create(workshop=self.workshop, **row)
+                MuPoint.objects.bulk_create(MuPoint(pad=pad, **point) for point in points)
+                PadVariant.objects.bulk_create(PadVariant(pad=pad, **variant) for variant in variants)
+
+    def circuit(self, row: dict[str, Any]) -> None:
+        elements = row.pop("elements")
+        circuit = Circuit.objects.create(workshop=self.workshop, **row)
+        CircuitElement.objects.bulk_create(
+            CircuitElement(circuit=circuit, order=i, **element) for i, element in enumerate(elements)
         )
-    for entry in inspected:
-        _load_inspection(scope_of_owner(workshop), machine, entry, today)
+        self.circuits[circuit.name] = circuit
 
+    def duty(self, row: dict[str, Any]) -> None:
+        name = row.pop("circuit")
+        stops, sections, parts = row.pop("stops"), row.pop("sections", []), row.pop("parts", [])
+        circuit = self.circuits[name] if name else None
+        duty = Duty.objects.create(workshop=self.workshop, circuit=circuit, **row)
+        DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
+        DutySection.objects.bulk_create(DutySection(duty=duty, order=i, **entry) for i, entry in enumerate(sections))
+        DutyPart.objects.bulk_create(
+            DutyPart(duty=duty, order=i, part=self.duties[part["part"]], times=part["times"], gap_s=part["gap_s"])
+            for i, part in enumerate(parts)
+        )
+        self.duties[duty.name] = duty
 
-def _load_inspection(scope: Scope, machine: Machine, row: dict[str, Any], today: dt.date) -> None:
-    """An inspection as it was entered, lengths in mm."""
-    inspection = start_inspection(scope, machine, today - dt.timedelta(days=row["days"]), row["km"])
-    entries = {}
-    for name, value in row["cells"].items():
-        length = isinstance(value, float | int) and not isinstance(value, bool) and name != "fluid_age"
-        entries[name] = Entry(value=round(value / 1e3, 8) if length else value, source="gauge" if length else "hand")
-    outcome = enter_cells(scope, inspection, entries)
-    if outcome.asks or outcome.refused:
-        raise ValueError(f"{machine.name}: {outcome}")
-    finish(scope, inspection)
+    def machine(self, row: dict[str, Any]) -> Machine:
+        axles = {position: row.pop(position) for position in ("front", "rear")}
+        fitted, inspected = row.pop("set"), row.pop("inspections")
+        fluid, months = Fluid.objects.of(self.workshop).get(name=row.pop("fluid")), row.pop("fluid_age_months")
+        hoses = row.pop("hoses", [])
+        owner, _ = Owner.objects.get_or_create(workshop=self.workshop, name=row.pop("owner"))
+        duty = self.duties[row.pop("duty")]
+        machine = Machine.objects.create(workshop=self.workshop, owner=owner, duty=duty, **row)
+        for position, axle in axles.items():
+            Axle.objects.create(machine=machine, position=position, **axle)
+        mapping.check(machine)
+        mounted = self._fit(machine, fitted)
+        mount.pour(machine, fluid.pk, self.today, months)
+        for axle, kind, age in hoses:
+            Hose.objects.create(
+                workshop=self.workshop,
+                machine=machine,
+                axle=axle,
+                kind=kind,
+                age_months=age,
+                fitted_on=self.today,
+                fitted_km=machine.odometer_km,
+            )
+        for axle, thickness, days, km in fitted["measure"]:
+            pads = mounted[axle].pad_set
+            PadReading.objects.create(
+                workshop=self.workshop,
+                pad_set=pads,
+                mounting=mounted[axle],
+                size=pads.size,
+                measured_on=self.today - dt.timedelta(days=days),
+                odometer_km=km,
+                thickness_m=thickness / 1e3,
+            )
+        for inspection in inspected:
+            self._inspection(machine, inspection)
+        return machine
+
+    def _fit(self, machine: Machine, fitted: dict[str, Any]) -> dict[str, PadMounting]:
+        """The set as it went on, at the odometer of that day."""
+        duty = self.duties[fitted["duty"]]
+        on = self.today - dt.timedelta(days=fitted["days"])
+        now_km, machine.odometer_km = machine.odometer_km, fitted["km"]
+        mounted: dict[str, PadMounting] = {}
+        for axle in machine.axles.all():
+            place = axle.position
+            pad, rotor_name = fitted[f"{place}_pad"], fitted[f"{place}_rotor"]
+            variant = PadVariant.objects.filter(
+                pad__workshop=self.workshop, pad__name=pad, shape=axle.pad_shape
+            ).first()
+            if variant is None:
+                raise FieldError("catalogue", pad, "the demo's compound of this name: the catalogue has another")
+            rotor = Rotor.objects.of(self.workshop).get(name=rotor_name, mount=axle.rotor_mount)
+            pads = mount.new_pads(machine, sold(variant, axle))
+            pair = mount.new_rotors(machine, axle, offered(rotor))
+            mounted[place] = mount.put_pads_on(machine, place, pads, on, duty=duty, entry=None)
+            mount.put_rotors_on(machine, place, pair, on, duty=duty, entry=None)
+        machine.odometer_km = now_km
+        return mounted
+
+    def _inspection(self, machine: Machine, row: dict[str, Any]) -> None:
+        """An inspection as it was entered, lengths in mm."""
+        on = self.today - dt.timedelta(days=row["days"])
+        inspection = start_inspection(self.scope, machine, on, row["km"])
+        entries = {}
+        for name, value in row["cells"].items():
+            length = isinstance(value, float | int) and not isinstance(value, bool) and name != "fluid_age"
+            entries[name] = Entry(
+                value=round(value / 1e3, 8) if length else value, source="gauge" if length else "hand"
+            )
+        outcome = enter_cells(self.scope, inspection, entries)
+        if outcome.asks or outcome.refused:
+            raise ValueError(f"{machine.name}: {outcome}")
+        finish(self.scope, inspection)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import dataclasses
 
-from ninja import Path, Router
+from django.utils import timezone
+from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.said import said_out
@@ -23,6 +24,7 @@ from thermaxis.apps.solving.kept import kept
 from thermaxis.apps.solving.strip import survives
 from thermaxis.apps.solving.strip import verdict as verdict_of
 from thermaxis.apps.workshop.actions.keep_what_if import keep_what_if
+from thermaxis.apps.workshop.actions.load_demo import add_demo_machine
 from thermaxis.apps.workshop.api import schemas
 from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
@@ -72,6 +74,12 @@ def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
             )
         )
     return found
+
+
+@router.post("/workshop/demo-machine", response={201: schemas.AddedOut}, operation_id="add_demo_machine")
+def demo_machine(request: ScopedRequest) -> Status[schemas.AddedOut]:
+    """A machine to try things on, with the catalogue it is driven through; for a workshop that has none yet."""
+    return Status(201, schemas.AddedOut(id=add_demo_machine(request.auth, timezone.localdate()).pk))
 
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")

@@ -33,6 +33,10 @@ class OutcomeOut(Schema):
     text: SaidOut
 
 
+class AddedOut(Schema):
+    id: int
+
+
 class StageOut(Schema):
     name: str
     state: Literal["empty", "started", "done", "attention"]
