@@ -12,7 +12,7 @@ import {
   UserRound,
   Warehouse,
 } from "lucide-react";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { problemText } from "../api/client";
 import { expiredStore } from "../api/expired";
@@ -39,6 +39,7 @@ import { CheckField } from "../ui/fields";
 import { Menu } from "../ui/Menu";
 import { Cell, Row, Table } from "../ui/Table";
 import { Connection } from "./Connection";
+import { useFocusKept, useFocusOnPage } from "./focus";
 import { keyList, useKeys } from "./keys";
 import { stageMarks, stages, stageWords } from "./stages";
 
@@ -55,6 +56,9 @@ export function Shell() {
   const machineId = params.machineId ? Number(params.machineId) : null;
   const ridden = useMachines().data?.find((row) => row.id === machineId)?.kind === "motorcycle";
   useEffect(() => riddenStore.set(ridden), [ridden]);
+  const main = useRef<HTMLElement>(null);
+  useFocusKept();
+  useFocusOnPage(main, pathname);
   useKeys(useCallback(() => setKeysOpen(true), []));
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
@@ -84,7 +88,7 @@ export function Shell() {
           </div>
         )}
         {/* The address changes before the page does: whoever waits for the page looks here. */}
-        <main id="main" data-path={pathname} className="p-4">
+        <main id="main" ref={main} tabIndex={-1} data-path={pathname} className="p-4 outline-none">
           <Outlet />
         </main>
         {machineId !== null && <WhyDrawer machineId={machineId} />}

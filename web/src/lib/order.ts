@@ -1,6 +1,7 @@
 // The order in which a hand goes through fields.
 
-const stops = "input:not([type=hidden]):not([type=file]), select, textarea, button[type=submit]";
+const stops =
+  "input:not([type=hidden]):not([type=file]), select, textarea, button[type=submit], button[data-stop]";
 
 /** What can be reached and is on the screen, in order. */
 function reachable(scope: ParentNode): HTMLElement[] {
@@ -25,8 +26,18 @@ export function moveOn(from: HTMLElement): void {
   const next = all
     .slice(all.indexOf(from) + 1)
     .find((element) => group === null || (element as HTMLInputElement).name !== group);
-  next?.focus();
-  if (next instanceof HTMLInputElement && next.type === "text") next.select();
+  take(next);
+}
+
+/** The hand on a field, what stands in it marked: what is typed takes its place. */
+function take(field: HTMLElement | undefined): void {
+  field?.focus();
+  if (field instanceof HTMLInputElement && field.type === "text") field.select();
+}
+
+/** Put the hand on the first field of a form. */
+export function beginAt(form: HTMLElement): void {
+  take(reachable(form)[0]);
 }
 
 /** Put the hand on one of these, the first on the page, opening what it is folded into. */

@@ -1,5 +1,5 @@
 import { type ComponentProps, type ReactNode, useEffect, useRef, useState } from "react";
-import { goToFirst, moveOn, movesOn } from "../lib/order";
+import { beginAt, goToFirst, moveOn, movesOn } from "../lib/order";
 import { type Refused, refusalText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
 import { useStore } from "../lib/store";
@@ -12,6 +12,8 @@ type FormProps = {
   onSend: () => void;
   /** Why what was sent was not taken: each field says its own part, what belongs to none stands below. */
   refused?: Refused | null;
+  /** Opened by a press: its first field is where the hand goes on. */
+  begin?: boolean;
   /** Where Enter sends instead of going on: a sign-in, which holds nothing but words. */
   enterSends?: boolean;
   children: ReactNode;
@@ -55,15 +57,26 @@ function useForm(refused: Refused | null, onSend: () => void) {
   return { gate, send, below, typed: () => setKept(0) };
 }
 
+/** What was opened by a press begins at its first field. */
+function useBegin<E extends HTMLElement>(begin: boolean | undefined) {
+  const place = useRef<E>(null);
+  useEffect(() => {
+    if (begin && place.current) beginAt(place.current);
+  }, [begin]);
+  return place;
+}
+
 /**
  * Every form of the application. Enter goes on to the next field and sends on the button only; while a field holds
  * something it cannot send nothing is sent, and that field is gone to.
  */
-export function Form({ label, onSend, refused = null, enterSends, className, children }: FormProps) {
+export function Form({ label, onSend, refused = null, begin, enterSends, className, children }: FormProps) {
+  const form = useBegin<HTMLFormElement>(begin);
   const { gate, send, below, typed } = useForm(refused, onSend);
   return (
     <GateContext.Provider value={gate}>
       <form
+        ref={form}
         aria-label={label}
         className={className}
         onKeyDown={(event) => {
@@ -85,14 +98,17 @@ export function Form({ label, onSend, refused = null, enterSends, className, chi
   );
 }
 
-type PartProps = Pick<FormProps, "onSend" | "refused"> & { children: (send: () => void) => ReactNode };
+type PartProps = Pick<FormProps, "onSend" | "refused" | "begin"> & {
+  children: (send: () => void) => ReactNode;
+};
 
 /** A form within a form, which HTML has none for: its own fields, sent by a button of its own. */
-export function FormPart({ onSend, refused = null, children }: PartProps) {
+export function FormPart({ onSend, refused = null, begin, children }: PartProps) {
+  const part = useBegin<HTMLDivElement>(begin);
   const { gate, send, below, typed } = useForm(refused, onSend);
   return (
     <GateContext.Provider value={gate}>
-      <div onChange={typed}>
+      <div ref={part} onChange={typed}>
         {children(send)}
         {below}
       </div>

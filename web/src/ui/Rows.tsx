@@ -1,4 +1,5 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import { beginAt } from "../lib/order";
 import { type Quantity, type System, unitOf } from "../lib/units";
 import { SelectField } from "./fields";
 import { NumberField } from "./NumberField";
@@ -49,6 +50,14 @@ export function Rows<T extends object>({
     setKeys(nextKeys);
     onChange(next);
   };
+  // A new row is there to be typed into: the hand goes to its first cell, and from its last back to the button.
+  const whole = useRef<HTMLDivElement>(null);
+  const [added, setAdded] = useState(false);
+  useEffect(() => {
+    const row = added && whole.current?.querySelector<HTMLElement>("tbody tr:last-child");
+    if (row) beginAt(row);
+    setAdded(false);
+  }, [added]);
   const set = (index: number, name: string, value: unknown) =>
     onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)));
   const move = (index: number, by: number) => {
@@ -65,7 +74,7 @@ export function Rows<T extends object>({
     return symbol ? `${column.label}, ${symbol}` : column.label;
   };
   return (
-    <div className="overflow-x-auto">
+    <div className="overflow-x-auto" ref={whole}>
       <Table
         label={title}
         width="max-w-3xl"
@@ -138,10 +147,12 @@ export function Rows<T extends object>({
       </Table>
       <button
         type="button"
+        data-stop
         className="mt-2 underline underline-offset-2"
-        onClick={() =>
-          change([...rows, rows.length ? next(rows[rows.length - 1] as T) : blank()], [...keyed, fresh()])
-        }
+        onClick={() => {
+          setAdded(true);
+          change([...rows, rows.length ? next(rows[rows.length - 1] as T) : blank()], [...keyed, fresh()]);
+        }}
       >
         Add a {item}
       </button>

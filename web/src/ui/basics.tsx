@@ -1,4 +1,5 @@
 import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { Link } from "react-router";
 import { connectedStore } from "../lib/connection";
 import { useStore } from "../lib/store";
 
@@ -29,6 +30,27 @@ export function Button({ primary, small, className = "", ...rest }: ButtonProps)
       className={`rounded-xs border font-semibold disabled:opacity-45 ${small ? "min-h-7 px-2.5 py-0.5" : "min-h-9 px-3.5 py-1.5"} ${look} ${className}`}
       {...rest}
     />
+  );
+}
+
+/** A link to the next thing to do: it looks like a button, and goes somewhere. */
+export function LinkButton({
+  primary,
+  to,
+  children,
+}: {
+  primary?: boolean;
+  to: string;
+  children: ReactNode;
+}) {
+  const look = primary ? "bg-ink text-chalk hover:opacity-85" : "hover:bg-paper";
+  return (
+    <Link
+      to={to}
+      className={`inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold ${look}`}
+    >
+      {children}
+    </Link>
   );
 }
 

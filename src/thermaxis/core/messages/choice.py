@@ -67,7 +67,9 @@ OUTSIDE = Sentence("Braking outside the pad's window: {share:percent}, {where}")
 NEAR_RING = Sentence("{axle|capital} ring close: {value:temperature}, limit {limit:temperature}")
 NEAR_PEDAL = Sentence("Pedal close: {value:force}, limit {limit:force}")
 NEAR_FLUID = Sentence("Fluid close: {value:temperature}, limit {limit:temperature}")
-WITHIN = Sentence("Every limit holds: pads and rings with {left:temperatureChange} to spare, the fluid with {fluid:temperatureChange}")
+WITHIN = Sentence(
+    "Every limit holds: pads and rings with {left:temperatureChange} to spare, the fluid with {fluid:temperatureChange} on worn pads"
+)
 
 RANK = Sentence("{heat}.")
 RANK_FOR = Sentence("{heat}. For it: {lifts}.")

@@ -13,6 +13,7 @@ import {
   Failure,
   Figure,
   GroupTitle,
+  LinkButton,
   StageTitle,
   StateWord,
   Working,
@@ -302,6 +303,11 @@ function Kept({ machineId, opened, onOpen }: KeptProps) {
           </li>
         ))}
       </ul>
+      {rows.some((plan) => plan.done_on) && (
+        <p className="mt-2">
+          <LinkButton to={`/m/${machineId}/life`}>See when the pads are due</LinkButton>
+        </p>
+      )}
       {gone && (
         <p className="mt-1 flex items-center gap-3">
           The plan is out of the list.

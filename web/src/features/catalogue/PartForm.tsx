@@ -55,6 +55,7 @@ function Typed({ part, start, onClose }: TypedProps) {
   const set = (field: string, value: string) => setCells((before) => ({ ...before, [field]: value }));
   return (
     <Form
+      begin
       refused={useRefused(asked ? null : keep.error)}
       onSend={() => {
         keep.mutate({ table: part.table, cells, before: part.key, sure: false }, { onSuccess: onClose });

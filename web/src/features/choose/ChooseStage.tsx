@@ -102,7 +102,7 @@ export function ChooseStage() {
       </StageTitle>
       <KeepTried machineId={id} levers={levers} />
       <FittedBar machineId={id} />
-      <FewOffered machineId={id} />
+      <FewOffered machineId={id} nonePasses={ranked.length === 0} />
       {choice.data.left_out && (
         <p role="note" className="mb-3 max-w-prose border-l-2 border-close-fill pl-2">
           {choice.data.left_out}

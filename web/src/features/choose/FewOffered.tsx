@@ -8,14 +8,17 @@ type Axle = Schemas["FitsOut"];
 
 const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? "" : "s"}`;
 
-/** Why a machine of one's own is offered few parts, and the place to say what it takes. */
-export function FewOffered({ machineId }: { machineId: number }) {
+type Props = { machineId: number; nonePasses: boolean };
+
+/** Why a machine of one's own is offered few parts, and the place to say what it takes; open where nothing passes. */
+export function FewOffered({ machineId, nonePasses }: Props) {
   const fits = useFits(machineId);
   const say = useSayFits(machineId);
   const units = useUnits();
   if (!fits.data) return null;
   const { axles, shapes, mounts } = fits.data;
   const few = axles.filter((axle) => axle.why.length > 0);
+  const bare = few.filter((axle) => axle.rotors === 0).map((axle) => axle.axle);
   const set = (axle: Axle, name: "pad_shape" | "rotor_mount") => (value: string) =>
     say.mutate({ axle: axle.axle === "rear" ? "rear" : "front", name, value });
   const options = (rows: Schemas["FitChoiceOut"][], now: string) => [
@@ -26,11 +29,11 @@ export function FewOffered({ machineId }: { machineId: number }) {
   return (
     <details
       className={`mb-4 max-w-3xl ${few.length > 0 ? "border-l-2 border-close-fill pl-3" : "condensed text-muted"}`}
-      open={few.some((axle) => axle.rotors === 0)}
+      open={nonePasses && bare.length > 0}
     >
       <summary className={`cursor-pointer ${few.length > 0 ? "font-semibold" : ""}`}>
         {few.length > 0
-          ? "Why so few parts are offered"
+          ? `Why so few parts are offered${bare.length > 0 ? `: no rotor of the catalogue for the ${bare.join(" and the ")}` : ""}`
           : `Offered by shape and mount: ${axles.map((axle) => `${axle.axle} ${counted(axle.compounds, "compound")}, ${counted(axle.rotors, "rotor")}`).join("; ")}`}
       </summary>
       {axles.map((axle) => (

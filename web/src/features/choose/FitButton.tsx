@@ -4,13 +4,14 @@ import { problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
 import { todayIso } from "../../lib/text";
-import { Button, Failure, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, LinkButton, StateWord, Working } from "../../ui/basics";
 import { DateField } from "../../ui/DateField";
 import { FormPart } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useDecisions } from "../decision/queries";
 import { useMachine, useUseSetUp } from "../machine/queries";
+import { useVerdict } from "../verdict/queries";
 import { fittedUnderStore, isTrying, useSettledWhatIf } from "../whatif";
 import type { Candidate } from "./candidates";
 import { useFitSet, useFittedSet, useUndoFit } from "./queries";
@@ -168,21 +169,30 @@ export function FittedBar({ machineId }: { machineId: number }) {
   const fitted = useFittedSet(machineId);
   const undo = useUndoFit(machineId);
   const decided = useDecisions(machineId).data?.find((row) => row.fitted && !row.removed);
+  const stages = useVerdict(machineId).data?.stages ?? [];
+  const is = (name: string, state: string) => stages.some((row) => row.name === name && row.state === state);
+  const toBed = is("choose", "done") && !is("bed", "done");
   if (!fitted.data) return null;
   return (
-    <p className="condensed mb-3 text-muted">
-      On the machine: <span className="text-ink">{fitted.data.name}</span>, rear {fitted.data.rear_rotor}.{" "}
+    <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <p className="condensed text-muted">
+        On the machine: <span className="text-ink">{fitted.data.name}</span>, rear {fitted.data.rear_rotor}.
+      </p>
+      {toBed && <LinkButton to={`/m/${machineId}/bed`}>Bed the pads in</LinkButton>}
       {decided && (
-        <Link className="underline underline-offset-2" to={`/m/${machineId}/decision/${decided.id}`}>
+        <Link
+          className="inline-flex min-h-6 items-center underline underline-offset-2"
+          to={`/m/${machineId}/decision/${decided.id}`}
+        >
           Why it was chosen
         </Link>
-      )}{" "}
+      )}
       {fitted.data.can_undo && (
         <button type="button" className="underline underline-offset-2" onClick={() => undo.mutate()}>
           Undo: put the set before it back on
         </button>
       )}
-      {undo.error && problemText(undo.error)}
-    </p>
+      {undo.error && <Failure text={problemText(undo.error)} />}
+    </div>
   );
 }

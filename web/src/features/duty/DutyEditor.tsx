@@ -34,7 +34,6 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   // The list it was opened from may be longer than the screen: bring its first line into view.
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
-    head.current?.focus({ preventScroll: true });
     head.current?.scrollIntoView({ block: "start" });
   }, []);
   const way = wayKm(body, drive.data?.lap_km ?? null);
@@ -46,6 +45,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const [sure, setSure] = useState(false);
   return (
     <Form
+      begin
       label={duty_id === null ? "A new duty" : "Change the duty"}
       className="min-w-0"
       refused={useRefused(save.error ?? drive.error)}
@@ -65,7 +65,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         );
       }}
     >
-      <h2 ref={head} tabIndex={-1} className="scroll-mt-4 text-base font-semibold outline-none">
+      <h2 ref={head} className="scroll-mt-4 text-base font-semibold">
         {duty_id === null ? "New" : "Change"}: {kindWords[body.kind]}
       </h2>
       <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-ink pt-2 sm:grid-cols-4">

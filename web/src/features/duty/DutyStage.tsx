@@ -7,7 +7,7 @@ import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { hoursText } from "../../lib/text";
 import { unitOf } from "../../lib/units";
-import { Button, Failure, Figure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, Figure, LinkButton, StageTitle, StateWord, Working } from "../../ui/basics";
 import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
 import { Calibrate } from "./Calibrate";
@@ -192,6 +192,9 @@ function InForce({ machineId, duty, inForce, kept }: InForceProps) {
       {duty && kept === inForce && (
         <>
           <div className="mt-3 flex flex-wrap gap-3">
+            <LinkButton primary to={`/m/${machineId}/choose`}>
+              See which pads live through it
+            </LinkButton>
             <Button onClick={() => setDutyDraft(machineId, { duty_id: duty.id, body: bodyOf(duty) })}>
               Change this duty
             </Button>

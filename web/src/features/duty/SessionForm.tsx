@@ -155,6 +155,7 @@ function CircuitForm({ circuit, onDone }: CircuitProps) {
   const metres = elements.reduce((sum, element) => sum + element.length_m, 0);
   return (
     <FormPart
+      begin
       refused={useRefused(save.error)}
       onSend={() =>
         save.mutate(

@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { printPage } from "../../lib/print";
 import { useUnits } from "../../lib/settings";
-import { Button, StateWord } from "../../ui/basics";
+import { Button, LinkButton, StateWord } from "../../ui/basics";
 import { nextSteps } from "./leads";
 import type { Inspection } from "./queries";
 
@@ -33,12 +33,7 @@ export function LeadsOn({ inspection, machineId }: { inspection: Inspection; mac
       </ul>
       <p className="mt-2 flex flex-wrap gap-2">
         <Button onClick={printPage}>Print the sheet</Button>
-        <Link
-          className="flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
-          to={`/m/${machineId}/life`}
-        >
-          See how long the pads last
-        </Link>
+        <LinkButton to={`/m/${machineId}/life`}>See how long the pads last</LinkButton>
       </p>
     </section>
   );

@@ -95,6 +95,7 @@ function OverruleForm({ ruling, pending, onKeep }: FormProps) {
   const [reason, setReason] = useState("");
   return (
     <Form
+      begin
       label={`Overrule: ${say(ruling.headline)}`}
       className="mt-2 grid gap-2"
       onSend={() => {

@@ -71,7 +71,7 @@ export function AddMachine() {
   if (classes.error) return <Failure text={problemText(classes.error)} retry={() => classes.refetch()} />;
   if (!classes.data) return <Working>Fetching the classes…</Working>;
   return (
-    <Form onSend={save} refused={refused}>
+    <Form begin onSend={save} refused={refused}>
       <StageTitle
         title="Add a machine"
         note="Type what you know, in any unit. Whatever you leave open is estimated from its class, marked, and can be measured later."

@@ -8,7 +8,7 @@ import { useMachineId } from "../../lib/route";
 import { useSeen } from "../../lib/seen";
 import { useUnits } from "../../lib/settings";
 import { type System, withUnit } from "../../lib/units";
-import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
+import { Button, Caution, Failure, GroupTitle, LinkButton, StageTitle, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { Progress } from "../../ui/Progress";
@@ -76,7 +76,9 @@ export function MachineStage() {
       <StageTitle
         title={data.name}
         note={`What the brakes give, and which wheel locks first. ${data.owner} · ${data.note ? `${data.note} · ` : ""}${data.estimates.length} of its numbers are estimates until you type what you measured.`}
-      />
+      >
+        <LinkButton to={`/m/${id}/duty`}>Say what it is asked to do</LinkButton>
+      </StageTitle>
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
         <div className="order-2 min-w-0 space-y-6 xl:order-1">
           <Numbered machine={data} numbers={numbers} parts={parts.data} onDraft={setDrafts} />

@@ -10,7 +10,7 @@ export function Why({ of, children, className = "", ...ask }: Props) {
     <button
       type="button"
       data-why={ask.topic}
-      className={`min-h-6 cursor-help [text-align:inherit] underline decoration-hairline decoration-dotted underline-offset-3 hover:decoration-ink ${className}`}
+      className={`inline-flex min-h-6 cursor-help items-center justify-end [text-align:inherit] underline decoration-hairline decoration-dotted underline-offset-3 hover:decoration-ink ${className}`}
       onClick={() => whyStore.set(of === undefined ? ask : { ...ask, key: of })}
     >
       {children} <span className="sr-only">Why?</span>

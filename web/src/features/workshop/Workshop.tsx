@@ -3,7 +3,7 @@ import { Link, useLocation, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
-import { Button, Failure, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Button, Failure, LinkButton, StageTitle, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { useRemoveMachine } from "../machine/queries";
 import { nextStep } from "./next";
@@ -20,12 +20,9 @@ export function Workshop() {
   return (
     <>
       <StageTitle title="The workshop's machines" note="Each with its duty, its set, and what to do next.">
-        <Link
-          to="/add"
-          className="min-h-9 rounded-xs border border-ink bg-ink px-3.5 py-1.5 font-semibold text-chalk"
-        >
+        <LinkButton primary to="/add">
           Add a machine
-        </Link>
+        </LinkButton>
         <OpenCase />
         <Link
           to="/catalogue"

@@ -1,0 +1,80 @@
+import "@testing-library/jest-dom/vitest";
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { type ReactNode, useState } from "react";
+import { beforeEach, expect, test } from "vitest";
+import { Form } from "../ui/Form";
+import { TextField } from "../ui/fields";
+import { useFocusKept } from "./focus";
+
+function Page({ children }: { children: ReactNode }) {
+  useFocusKept();
+  return (
+    <main>
+      {children}
+      <p>Beside everything</p>
+    </main>
+  );
+}
+
+/** Something that is done by a press, while it lasts switched off, and then says what came of it. */
+function Doing({ then }: { then: (done: () => void) => void }) {
+  const [state, set] = useState<"open" | "busy" | "done">("open");
+  if (state === "done") return <p>It is kept.</p>;
+  const press = () => {
+    set("busy");
+    then(() => set("done"));
+  };
+  return (
+    <button type="button" disabled={state === "busy"} onClick={press}>
+      Keep
+    </button>
+  );
+}
+
+let finish = () => {};
+beforeEach(() => {
+  finish = () => {};
+});
+
+test("the focus goes on to what an action puts in the place of its button", async () => {
+  const user = userEvent.setup();
+  render(
+    <Page>
+      <section aria-label="Kept">
+        <Doing then={(done) => (finish = done)} />
+      </section>
+    </Page>,
+  );
+  await user.tab();
+  expect(screen.getByRole("button")).toHaveFocus();
+  await user.keyboard("{Enter}");
+  finish();
+  expect(await screen.findByText("It is kept.")).toBeVisible();
+  await expect.poll(() => document.activeElement).toBe(screen.getByRole("region", { name: "Kept" }));
+});
+
+test("a press beside everything takes the focus away, and it stays away", async () => {
+  const user = userEvent.setup();
+  render(
+    <Page>
+      <Doing then={(done) => (finish = done)} />
+    </Page>,
+  );
+  await user.tab();
+  await user.keyboard("{Enter}");
+  await user.click(screen.getByText("Beside everything"));
+  finish();
+  expect(await screen.findByText("It is kept.")).toBeVisible();
+  expect(document.body).toHaveFocus();
+});
+
+test("a form that opens begins at its first field", async () => {
+  render(
+    <Form begin onSend={() => {}}>
+      <TextField label="First" value="" onChange={() => {}} />
+      <TextField label="Second" value="" onChange={() => {}} />
+    </Form>,
+  );
+  expect(screen.getByLabelText("First")).toHaveFocus();
+});
