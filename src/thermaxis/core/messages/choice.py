@@ -68,7 +68,8 @@ NEAR_RING = Sentence("{axle|capital} ring close: {value:temperature}, limit {lim
 NEAR_PEDAL = Sentence("Pedal close: {value:force}, limit {limit:force}")
 NEAR_FLUID = Sentence("Fluid close: {value:temperature}, limit {limit:temperature}")
 WITHIN = Sentence(
-    "Every limit holds: pads and rings with {left:temperatureChange} to spare, the fluid with {fluid:temperatureChange} on worn pads"
+    "Every limit holds: pads and rings with {left:temperatureChange} to spare, the fluid with "
+    "{fluid:temperatureChange} on worn pads"
 )
 
 RANK = Sentence("{heat}.")

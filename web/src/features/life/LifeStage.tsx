@@ -44,7 +44,7 @@ export function LifeStage() {
     <>
       <StageTitle
         title="How long the pads last"
-        note={`When each is to be changed, and how sure that is. On ${data.duty}, ${data.events_per_month} events a month; set fitted on ${dateText(data.fitted_on)}`}
+        note={`When each is to be changed, and how sure that is. On ${data.duty}, ${eventsText(data.events_per_month)} a month; set fitted on ${dateText(data.fitted_on)}`}
       />
       <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_19rem]">
         <div>
