@@ -152,7 +152,9 @@ function Take({ machineId, onBack }: { machineId: number; onBack: () => void }) 
 function Saved() {
   const { outbox, open } = useSheet();
   const connection = useStore(outbox.connection);
-  const waiting = Object.values(useStore(outbox.entries)).filter((entry) => entry.state === "waiting").length;
+  const entries = Object.values(useStore(outbox.entries));
+  const waiting = entries.filter((entry) => entry.state === "waiting").length;
+  const saved = waiting === entries.length ? "all saved" : "the others are saved";
   if (!open) return <span>finished</span>;
   if (connection.failed && waiting > 0) {
     return (
@@ -169,7 +171,7 @@ function Saved() {
       </span>
     );
   }
-  return <span data-saved={waiting === 0}>{waiting > 0 ? "saving…" : "all saved"}</span>;
+  return <span data-saved={waiting === 0}>{waiting > 0 ? "saving…" : saved}</span>;
 }
 
 function HeadFields({ machineId }: { machineId: number }) {

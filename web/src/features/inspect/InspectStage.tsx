@@ -44,6 +44,11 @@ export function InspectStage() {
   const asked = search.get("sheet");
   const open = rows.data?.find((row) => !row.finished && !row.removed);
   const id = asked === "all" ? null : asked ? Number(asked) : (open?.id ?? null);
+  // Finished, the sheet stays in sight: it says what to do now.
+  const own = asked === null ? open?.id : undefined;
+  useEffect(() => {
+    if (own !== undefined) setSearch({ sheet: String(own) }, { replace: true });
+  }, [own, setSearch]);
   if (rows.error) return <Failure text={problemText(rows.error)} retry={() => rows.refetch()} />;
   if (!rows.data) return <Working>Opening the inspections…</Working>;
   if (id !== null) {
