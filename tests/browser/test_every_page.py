@@ -21,6 +21,7 @@ PAGES = [
     "/m/4/machine",
     "/m/4/inspect",
     "/m/4/choose",
+    "/m/4/life",
 ]
 # What is pressed, by the box that takes the press; words within a sentence are as high as their line (WCAG 2.5.8).
 SMALLER = """(least) => {
@@ -51,10 +52,14 @@ def test_no_target_is_too_small_and_in_the_bay_they_are_large(open_page: Opener)
             # By what a thumb reaches: the menu behind the dots.
             page.get_by_role("button", name="More").click()
             page.get_by_role("menuitem", name="Bay mode: large").click()
+            page.get_by_role("button", name="More").click()
+            page.get_by_role("menuitem", name="Units: metric").click()
         for path in PAGES:
             page.goto(path)
             settled(page)
             found[f"{path}, {least}"] = page.evaluate(SMALLER, least)
+            # Nothing is wider than the screen either: a table scrolls within its place.
+            assert page.evaluate("document.documentElement.scrollWidth") == 390, path
     assert {place: small for place, small in found.items() if small} == {}
     # The frame is whole in the bay as well: nothing lies beside the screen.
     more = page.get_by_role("button", name="More").bounding_box()

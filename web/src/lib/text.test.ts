@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { dateText, todayIso } from "./text";
+import { dateText, decimalsOf, todayIso } from "./text";
 
 // The tests run west of Greenwich (package.json), where a day read as a moment of UTC is the day before.
 it("says the day that was meant, west of Greenwich too", () => {
@@ -17,4 +17,13 @@ it("gives today as the API takes it", () => {
       .map((part) => String(part).padStart(2, "0"))
       .join("-"),
   );
+});
+
+it("shows a figure with as many decimals as its range has", () => {
+  const shown = ([low, at, high]: number[]) =>
+    [low, at, high].map((value) => value?.toFixed(decimalsOf((high ?? 0) - (low ?? 0)))).join(" ");
+  expect(shown([0.1257, 0.1733, 0.2388])).toBe("0.13 0.17 0.24");
+  expect(shown([0.0035, 0.0052, 0.0078])).toBe("0.004 0.005 0.008");
+  expect(shown([3.21, 5.18, 7.9])).toBe("3.2 5.2 7.9");
+  expect(shown([0.08, 0.08, 0.08])).toBe("0.08 0.08 0.08");
 });

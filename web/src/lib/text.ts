@@ -136,3 +136,8 @@ const turnsFaster: Record<string, string> = { one_lower: "1.4", two_lower: "2" }
 export function todayIso(): string {
   return formatISO(new Date(), { representation: "date" });
 }
+
+/** Decimals of a figure and of its range: as many as tell the range's ends apart, and no more than it has. */
+export function decimalsOf(spread: number): number {
+  return spread > 0 ? Math.min(4, Math.max(1, Math.ceil(0.3 - Math.log10(spread)))) : 2;
+}

@@ -36,14 +36,6 @@ export function draw(page: ReactNode, answers: Record<string, Answer>): Asked[] 
       headers: { "Content-Type": "application/json" },
     });
   });
-  vi.stubGlobal(
-    "ResizeObserver",
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  );
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 60_000 } } });
   render(
     <QueryClientProvider client={client}>

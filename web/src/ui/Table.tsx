@@ -1,4 +1,4 @@
-import type { ComponentProps, ReactNode } from "react";
+import { type ComponentProps, type ReactNode, useEffect, useRef, useState } from "react";
 
 export type Head = { text: ReactNode; right?: boolean; className?: string; key?: string };
 
@@ -25,27 +25,48 @@ type TableProps = {
 /** Every table of the application: one head, one line between rows, figures that stand one below the other. */
 export function Table({ label, caption, heads, width = "", children, className = "", ...rest }: TableProps) {
   return (
-    <table className={`relative w-full ${width} ${className}`} aria-label={label} {...rest}>
-      {caption && <caption className="sr-only">{caption}</caption>}
-      {heads && (
-        <thead>
-          <tr className="condensed border-b border-ink text-left align-bottom text-xs text-muted">
-            {heads.map((entry, index) => {
-              const head: Head = typeof entry === "string" ? { text: entry } : entry;
-              return (
-                <th
-                  key={head.key ?? index}
-                  className={`py-1 pr-3 font-normal ${head.right ? "text-right" : ""} ${head.className ?? ""}`}
-                >
-                  {head.text}
-                </th>
-              );
-            })}
-          </tr>
-        </thead>
-      )}
+    <Sideways label={label ?? caption}>
+      <table className={`relative w-full ${width} ${className}`} aria-label={label} {...rest}>
+        {caption && <caption className="sr-only">{caption}</caption>}
+        {heads && (
+          <thead>
+            <tr className="condensed border-b border-ink text-left align-bottom text-xs text-muted">
+              {heads.map((entry, index) => {
+                const head: Head = typeof entry === "string" ? { text: entry } : entry;
+                return (
+                  <th
+                    key={head.key ?? index}
+                    className={`py-1 pr-3 font-normal ${head.right ? "text-right" : ""} ${head.className ?? ""}`}
+                  >
+                    {head.text}
+                  </th>
+                );
+              })}
+            </tr>
+          </thead>
+        )}
+        {children}
+      </table>
+    </Sideways>
+  );
+}
+
+/** Where a table is wider than its place it scrolls within it, by keyboard too; the page does not. */
+function Sideways({ label = "Table", children }: { label: string | undefined; children: ReactNode }) {
+  const place = useRef<HTMLDivElement>(null);
+  const [wide, setWide] = useState(false);
+  useEffect(() => {
+    const element = place.current;
+    if (!element) return;
+    const seen = new ResizeObserver(() => setWide(element.scrollWidth > element.clientWidth + 1));
+    seen.observe(element);
+    return () => seen.disconnect();
+  }, []);
+  const reached = wide ? { tabIndex: 0, role: "region", "aria-label": `${label}: scrolls sideways` } : {};
+  return (
+    <div ref={place} className="relative overflow-x-auto print:overflow-visible" {...reached}>
       {children}
-    </table>
+    </div>
   );
 }
 

@@ -69,7 +69,7 @@ export function StageTitle({
         <h1 className="text-stage font-semibold leading-tight">{title}</h1>
         {note && <p className="condensed mt-0.5 text-muted">{note}</p>}
       </div>
-      {children && <div className="flex gap-2">{children}</div>}
+      {children && <div className="flex flex-wrap gap-2">{children}</div>}
     </header>
   );
 }

@@ -82,7 +82,7 @@ export function BedStage() {
         )}
       </StageTitle>
       {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(order)} />}
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! print:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! print:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
         <section aria-label="The plan" aria-busy={drawn.isFetching} className="min-w-0">
           {drawn.error && <Failure text={problemText(drawn.error)} retry={() => drawn.refetch()} />}
           {drawn.isPending && <Working>Finding the shortest series that reaches the window…</Working>}

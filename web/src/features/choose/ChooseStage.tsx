@@ -109,7 +109,7 @@ export function ChooseStage() {
         </p>
       )}
       {choice.error && <Failure text={problemText(choice.error)} retry={() => choice.refetch()} />}
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_14.5rem]">
         <div className="min-w-0" aria-busy={choice.isFetching || tried.isFetching || tried.moving}>
           <LadderPanel
             machineId={id}

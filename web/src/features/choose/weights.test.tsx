@@ -4,16 +4,6 @@ import { expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
 import { presetOf, WeightSliders } from "./sliders";
 
-// The slider asks for its size, which a page that is not drawn has not.
-vi.stubGlobal(
-  "ResizeObserver",
-  class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  },
-);
-
 const weights = (changes: Partial<Schemas["WeightsIO"]> = {}): Schemas["WeightsIO"] => ({
   heat_margin: 5,
   cold_bite: 2,

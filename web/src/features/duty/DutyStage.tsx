@@ -77,7 +77,7 @@ export function DutyStage() {
         title="What it is asked to do"
         note="Pick a duty, or make the one it really has: everything else in the application follows it."
       />
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[17rem_1fr]">
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[17rem_1fr]">
         <div>
           <fieldset aria-busy={picked !== null}>
             <legend className="sr-only">Duty in force</legend>

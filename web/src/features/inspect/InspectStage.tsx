@@ -89,7 +89,7 @@ function SheetView({ inspection, machineId, onBack }: ViewProps) {
             </a>
           ))}
         </nav>
-        <div className="grid gap-x-6 gap-y-4 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_17rem]">
+        <div className="grid grid-cols-1 gap-x-6 gap-y-4 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_17rem]">
           <div>
             {inspection.before_on && (
               <p className="condensed mb-2 text-muted">

@@ -3,7 +3,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { dateText, eventsText, hoursText } from "../../lib/text";
+import { dateText, decimalsOf, eventsText, hoursText } from "../../lib/text";
 import { unitOf } from "../../lib/units";
 import {
   Caution,
@@ -46,7 +46,7 @@ export function LifeStage() {
         title="How long the pads last"
         note={`When each is to be changed, and how sure that is. On ${data.duty}, ${eventsText(data.events_per_month)} a month; set fitted on ${dateText(data.fitted_on)}`}
       />
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_19rem]">
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_19rem]">
         <div>
           {data.rows.map((row) => (
             <AxleLife key={row.axle} row={row} />
@@ -160,6 +160,9 @@ function Parts({ row }: { row: LifeRow }) {
   const wear = (metres: number) => units.figure(metres, "reading", units.system === "metric" ? 2 : 4);
   const far = `1000 ${units.symbol("distance")}`;
   const each = 1 / unitOf("distance", units.system).factor;
+  const shown = (metres: number) => each * metres * unitOf("reading", units.system).factor;
+  const rate = (part: LifeRow["parts"][number], metres: number) =>
+    shown(metres).toFixed(decimalsOf(shown(part.wear_per_1000km_high_m - part.wear_per_1000km_low_m)));
   return (
     <Table
       label={`Pads of the ${row.axle} axle`}
@@ -180,9 +183,9 @@ function Parts({ row }: { row: LifeRow }) {
             <Cell>{padText(row.axle, part.position)}</Cell>
             <Cell figures>{wear(part.now_m)}</Cell>
             <Cell figures>
-              {wear(each * part.wear_per_1000km_m)}{" "}
+              {rate(part, part.wear_per_1000km_m)}{" "}
               <span className="text-muted">
-                ({wear(each * part.wear_per_1000km_low_m)}–{wear(each * part.wear_per_1000km_high_m)})
+                ({rate(part, part.wear_per_1000km_low_m)}–{rate(part, part.wear_per_1000km_high_m)})
               </span>
             </Cell>
             <Cell figures className="max-md:hidden">

@@ -79,7 +79,7 @@ export function MachineStage() {
       >
         <LinkButton to={`/m/${id}/duty`}>Say what it is asked to do</LinkButton>
       </StageTitle>
-      <div className="grid gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! xl:grid-cols-[1fr_26rem]">
         <div className="order-2 min-w-0 space-y-6 xl:order-1">
           <Numbered machine={data} numbers={numbers} parts={parts.data} onDraft={setDrafts} />
           <About machine={data} />
