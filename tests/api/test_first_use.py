@@ -336,3 +336,8 @@ def test_an_empty_workshop_gets_the_demo_machine_once(stranger: Api, demo: Api) 
     again = stranger.post("/workshop/demo-machine", {}, status=422)
     assert "a workshop without a machine" in json.dumps(again)
     assert len(stranger.get("/machines")) == 1
+    # Taken out and added again, what it is driven on is there once.
+    duties = len(stranger.get("/duties"))
+    stranger.put(f"/machines/{added}/removed", {"removed": True}, status=204)
+    stranger.post("/workshop/demo-machine", {}, status=201)
+    assert len(stranger.get("/duties")) == duties

@@ -98,7 +98,9 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
         context = chromium.new_context(
             viewport={"width": width, "height": height}, base_url=demo_server, locale="en-GB"
         )
-        context.add_init_script(f"localStorage.setItem('thermaxis.theme', '\"{theme}\"')")
+        # The typefaces as on every visit but the first: they do not come in between.
+        for key, value in (("theme", theme), ("faces", "known")):
+            context.add_init_script(f"localStorage.setItem('thermaxis.{key}', '\"{value}\"')")
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)

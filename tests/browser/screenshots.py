@@ -34,6 +34,7 @@ def test_take_pictures(open_page: Opener) -> None:
         if path.endswith("choose"):
             page.locator("[data-chance]").first.wait_for()
             page.get_by_role("region", name="Fluid", exact=True).wait_for()
+        page.evaluate("document.fonts.ready")
         page.screenshot(path=FOLDER / f"{name}.png")
     for number in (0, 1, 2):
         page.get_by_role("checkbox", name=re.compile("^compare")).nth(number).check()

@@ -33,7 +33,12 @@ const facesStore = createStore<"new" | "known">("new", "thermaxis.faces");
 const loadFaces = () => import("./fonts.css").then(() => facesStore.set("known")).catch(() => undefined);
 if (facesStore.get() === "known") void loadFaces();
 
-void import("./app/App").then(({ draw }) => {
-  draw(queryClient);
-  if (facesStore.get() === "new") setTimeout(loadFaces, FACES_AFTER_MS);
-});
+import("./app/App").then(
+  ({ draw }) => {
+    draw(queryClient);
+    if (facesStore.get() === "new") setTimeout(loadFaces, FACES_AFTER_MS);
+  },
+  () => {
+    document.body.textContent = "The page did not arrive whole. Load it again once there is a connection.";
+  },
+);

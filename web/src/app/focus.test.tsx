@@ -1,7 +1,8 @@
 import "@testing-library/jest-dom/vitest";
-import { render, screen } from "@testing-library/react";
+import { act, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
+import { flushSync } from "react-dom";
 import { beforeEach, expect, test } from "vitest";
 import { Form } from "../ui/Form";
 import { TextField } from "../ui/fields";
@@ -52,6 +53,62 @@ test("the focus goes on to what an action puts in the place of its button", asyn
   finish();
   expect(await screen.findByText("It is kept.")).toBeVisible();
   await expect.poll(() => document.activeElement).toBe(screen.getByRole("region", { name: "Kept" }));
+});
+
+/** A box with a way out of what is wrong with it, which goes once the box is left with something else in it. */
+function Wrong() {
+  const [text, set] = useState("8,8.");
+  const [wrong, say] = useState(true);
+  return (
+    <>
+      <input
+        value={text}
+        onChange={(event) => set(event.target.value)}
+        onBlur={() => flushSync(() => say(false))}
+      />
+      {wrong && <button type="button">Take it out</button>}
+    </>
+  );
+}
+
+test("a box that was left is not taken up again where what it was left for has gone", async () => {
+  const user = userEvent.setup();
+  render(
+    <Page>
+      <Wrong />
+    </Page>,
+  );
+  await user.tab();
+  await user.tab();
+  await user.keyboard("1");
+  expect(screen.queryByRole("button")).toBeNull();
+  expect(screen.getByRole("textbox")).toHaveValue("8,8.");
+});
+
+let again = () => {};
+function Busy() {
+  const [busy, set] = useState(false);
+  again = () => set(false);
+  return (
+    <button type="button" disabled={busy} onClick={() => set(true)}>
+      Save
+    </button>
+  );
+}
+
+test("a button that is off for a while has the focus again", async () => {
+  const user = userEvent.setup();
+  render(
+    <Page>
+      <Busy />
+    </Page>,
+  );
+  await user.tab();
+  await user.keyboard("{Enter}");
+  // A browser takes the focus off what is switched off; here it has to be done.
+  screen.getByRole("button").blur();
+  act(again);
+  await expect.poll(() => document.activeElement).toBe(screen.getByRole("button"));
 });
 
 test("a press beside everything takes the focus away, and it stays away", async () => {

@@ -10,6 +10,7 @@ const canHold = (element: HTMLElement) => element.isConnected && !element.matche
 export function useFocusKept() {
   useEffect(() => {
     let last: HTMLElement | null = null;
+    let off: HTMLElement | null = null;
     let around: HTMLElement[] = [];
     const took = ({ target }: FocusEvent) => {
       if (!(target instanceof HTMLElement) || target === document.body) return;
@@ -22,9 +23,12 @@ export function useFocusKept() {
       last = null;
     };
     const seen = new MutationObserver(() => {
-      if (!last || document.activeElement !== document.body) return;
+      if (!last) return;
+      if (last.matches(":disabled")) off = last;
+      if (document.activeElement !== document.body) return;
       if (last.isConnected) {
-        if (canHold(last)) last.focus({ preventScroll: true });
+        // Left for something that has gone in the same moment, it is not taken up again: what is typed then is not for it.
+        if (off === last && canHold(last)) last.focus({ preventScroll: true });
         return;
       }
       const near = around.find((element) => element.isConnected && element.id !== "root");

@@ -9,6 +9,19 @@ let waiting = false;
 // A question that costs the server little.
 const ping = () => globalThis.fetch("/api/session");
 
+/** Whether the server answers at this moment. */
+export const answers = (): Promise<boolean> =>
+  ping().then(
+    () => {
+      found();
+      return true;
+    },
+    () => {
+      lost();
+      return false;
+    },
+  );
+
 /** A request got no answer: ask until one does, then say so. */
 export function lost(): void {
   connectedStore.set(false);

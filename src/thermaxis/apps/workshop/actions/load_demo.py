@@ -77,7 +77,9 @@ def add_demo_machine(scope: Scope, today: dt.date) -> Machine:
             raise FieldError("workshop", None, "a workshop without a machine")
         loading = _Loading(scope, today)
         loading.catalogue(catalogue)
-        duties = [row for row in garage["duties"] if row["name"] in SHOWN]
+        # Where the machine was here before and is out again, its duties are here still.
+        loading.duties = {row.name: row for row in Duty.objects.of(scope.workshop).there().filter(name__in=SHOWN)}
+        duties = [row for row in garage["duties"] if row["name"] in SHOWN and row["name"] not in loading.duties]
         for row in garage["circuits"]:
             if row["name"] in {duty["circuit"] for duty in duties}:
                 loading.circuit(row)
