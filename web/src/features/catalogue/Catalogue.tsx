@@ -183,7 +183,7 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
           <tbody>
             {rows.map((row) => (
               <Row key={row.id}>
-                <Cell>
+                <Cell className="align-middle">
                   <label className="flex items-center justify-center">
                     <input
                       type="checkbox"

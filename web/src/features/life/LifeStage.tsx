@@ -87,7 +87,7 @@ export function LifeStage() {
   );
 }
 
-const stateWords: Record<State, string> = { over: "change now", close: "change soon", fine: "fine" };
+const stateWords: Record<State, string> = { over: "due", close: "due soon", fine: "fine" };
 
 function AxleLife({ row }: { row: LifeRow }) {
   const units = useUnits();

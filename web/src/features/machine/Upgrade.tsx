@@ -155,7 +155,7 @@ function Keep({ machineId, changes, onKept }: { machineId: number; changes: Numb
           system={system}
           value={price}
           nullable
-          placeholder="not known"
+          placeholder="open"
           onCommit={setPrice}
         />
       </div>
