@@ -61,6 +61,13 @@ def test_no_target_is_too_small_and_in_the_bay_they_are_large(open_page: Opener)
             # Nothing is wider than the screen either: a table scrolls within its place.
             assert page.evaluate("document.documentElement.scrollWidth") == 390, path
     assert {place: small for place, small in found.items() if small} == {}
+    # A reading of five figures stands whole in its box.
+    page.goto("/m/1/inspect")
+    page.get_by_role("button", name="Start measuring").click()
+    for name in ("Front left, pad, inner", "Front left, rotor, point 3"):
+        box = page.get_by_role("textbox", name=name, exact=True)
+        box.fill("9.123")
+        assert box.evaluate("(input) => input.scrollWidth <= input.clientWidth"), name
     # The frame is whole in the bay as well: nothing lies beside the screen.
     more = page.get_by_role("button", name="More").bounding_box()
     assert more

@@ -25,14 +25,16 @@ export function Import() {
     take.reset();
     read.reset();
     look.mutate(next, {
-      onSuccess: ({ mapping }) => check({ ...next, mapping }),
+      onSuccess: ({ mapping, columns }) => check({ ...next, mapping }, columns),
       onError: () => setParts(null),
     });
   }
-  function check(next: PartsFile) {
+  function check(next: PartsFile, columns = look.data?.columns ?? []) {
     setParts(next);
     take.reset();
-    read.mutate(next);
+    // What is missing is said beside its choice, all of it at once; until it is picked there is nothing to read.
+    if (missingOf(columns, next.mapping).length > 0) read.reset();
+    else read.mutate(next);
   }
   const failed = look.error ?? take.error ?? read.error;
   const plan = take.data ?? read.data;
@@ -55,7 +57,7 @@ export function Import() {
           {parts ? "Another file" : "Open a CSV or spreadsheet"}
           <input
             type="file"
-            accept=".csv,.xlsx,text/csv"
+            accept=".csv,.tsv,.txt,.xlsx,text/csv"
             className="sr-only"
             onChange={(event) => {
               const file = event.target.files?.[0];
@@ -101,11 +103,22 @@ type MappingProps = {
   onChange: (mapping: Record<string, string>) => void;
 };
 
+const missingOf = (columns: Schemas["TableLookOut"]["columns"], mapping: Record<string, string>) =>
+  columns.filter((column) => column.needed && !mapping[column.field]);
+
 function Mapping({ look, mapping, onChange }: MappingProps) {
   const headings = look.headings.map((heading) => [heading, heading] as const);
+  const missing = missingOf(look.columns, mapping);
   return (
-    <details open={look.columns.some((column) => column.needed && !mapping[column.field])} className="mt-3">
+    <details open={missing.length > 0} className="mt-3">
       <summary className="cursor-pointer font-semibold">What its columns hold, {look.rows} rows</summary>
+      {missing.length > 0 && (
+        <p role="alert" className="mt-1 max-w-prose text-over">
+          ▲ Nothing is read yet. No column was found for: {missing.map((column) => column.heading).join("; ")}
+          . Pick the column that holds each, or add it to the file: without these numbers a part cannot be
+          computed. The files below show how each is written.
+        </p>
+      )}
       <div className="mt-2 grid grid-cols-2 gap-2 md:grid-cols-4">
         {look.columns.map((column) => (
           <SelectField

@@ -103,7 +103,7 @@ function Folded({ children }: { children: React.ReactNode }) {
       <button
         type="button"
         aria-expanded={shown}
-        className="mb-2 min-h-9 underline underline-offset-2 md:hidden print:hidden"
+        className="mb-2 min-h-9 text-left underline underline-offset-2 md:hidden print:hidden"
         onClick={() => show(!shown)}
       >
         {shown ? "Fold" : "Day, odometer, washers; print and save"}

@@ -55,8 +55,8 @@ export function WheelPanel({ wheel }: { wheel: Wheel }) {
         <h2 className="font-semibold">{wheel.label}</h2>
         {verdict && <StateWord state={verdict.state}>{verdict.text}</StateWord>}
       </div>
-      <div className="grid grid-cols-[minmax(5rem,7.5rem)_1fr] gap-3">
-        <div className="pt-2">
+      <div className="grid grid-cols-[minmax(5rem,7.5rem)_1fr] gap-3 bay:max-md:grid-cols-1">
+        <div className="pt-2 bay:max-md:max-w-40">
           <WheelSection
             rotorNew_m={wheel.rotor_new_m}
             rotor_m={rotor?.least_m ?? null}
@@ -234,7 +234,7 @@ function Conditions({ wheel }: { wheel: Wheel }) {
   const at = (cell: string) => `${wheel.name}.${cell}`;
   return (
     <div className="mt-2 border-t border-hairline pt-2">
-      <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+      <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2 bay:max-md:grid-cols-1">
         <PickCell
           name={at("surface")}
           label={`${wheel.label}, rotor faces`}

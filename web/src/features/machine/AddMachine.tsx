@@ -170,7 +170,7 @@ export function AddMachine() {
         <span className="condensed text-muted">
           {!draft.name.trim() || !draft.owner.trim()
             ? "It needs a name and an owner; nothing else."
-            : `${Object.keys(known).length} numbers known, ${open} estimated.`}
+            : `${Object.keys(known).length} ${Object.keys(known).length === 1 ? "number" : "numbers"} known, ${open} estimated.`}
         </span>
       </div>
       <Caution>
