@@ -56,7 +56,7 @@ export function WheelPanel({ wheel }: { wheel: Wheel }) {
         {verdict && <StateWord state={verdict.state}>{verdict.text}</StateWord>}
       </div>
       <div className="grid grid-cols-[minmax(5rem,7.5rem)_1fr] gap-3 bay:max-md:grid-cols-1">
-        <div className="pt-2 bay:max-md:max-w-40">
+        <div className="pt-2 bay:max-md:max-w-28">
           <WheelSection
             rotorNew_m={wheel.rotor_new_m}
             rotor_m={rotor?.least_m ?? null}
