@@ -1,22 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
-import { connectedStore, lost } from "../lib/connection";
-import { draftsWaiting, useStore } from "../lib/store";
+import { useCallback, useEffect } from "react";
+import { lost, useConnected } from "../lib/connection";
+import { draftsWaiting } from "../lib/store";
 
 /** Without connection every page says so, and what of one's own waits on this device. */
 export function Connection() {
-  const connected = useStore(connectedStore);
   const queries = useQueryClient();
-  const was = useRef(true);
+  // What could not be asked meanwhile is asked again.
+  const connected = useConnected(useCallback(() => void queries.invalidateQueries(), [queries]));
   useEffect(() => {
     window.addEventListener("offline", lost);
     return () => window.removeEventListener("offline", lost);
   }, []);
-  useEffect(() => {
-    // What could not be asked meanwhile is asked again.
-    if (connected && !was.current) void queries.invalidateQueries();
-    was.current = connected;
-  }, [connected, queries]);
   if (connected) return null;
   const waiting = draftsWaiting();
   return (

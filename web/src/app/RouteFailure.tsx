@@ -1,7 +1,6 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 import { Link, useRouteError } from "react-router";
-import { answers, connectedStore } from "../lib/connection";
-import { useStore } from "../lib/store";
+import { answers, useConnected } from "../lib/connection";
 import { Button, Failure, StageTitle } from "../ui/basics";
 
 /** What stands where a stage could not be shown; everything around it goes on. */
@@ -16,12 +15,7 @@ export function RouteFailure() {
     () => void answers().then((there) => (there ? location.reload() : setStill(true))),
     [],
   );
-  const connected = useStore(connectedStore);
-  const before = useRef(connected);
-  useEffect(() => {
-    if (unloaded && connected && !before.current) again();
-    before.current = connected;
-  }, [unloaded, connected, again]);
+  useConnected(useCallback(() => unloaded && again(), [unloaded, again]));
   return (
     <>
       <StageTitle title="This page cannot be shown" note="Nothing that was kept is touched." />

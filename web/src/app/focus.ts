@@ -1,8 +1,6 @@
 import { type RefObject, useEffect, useRef } from "react";
 import { useNavigationType } from "react-router";
 
-const canHold = (element: HTMLElement) => element.isConnected && !element.matches(":disabled");
-
 /**
  * Where an action takes the button or field away that the focus was on, or switches it off for a while, the focus goes
  * on to the nearest thing around it that is still there: what the action has put there. Switched on again, it is back.
@@ -10,11 +8,12 @@ const canHold = (element: HTMLElement) => element.isConnected && !element.matche
 export function useFocusKept() {
   useEffect(() => {
     let last: HTMLElement | null = null;
-    let off: HTMLElement | null = null;
+    let wasOff = false;
     let around: HTMLElement[] = [];
     const took = ({ target }: FocusEvent) => {
       if (!(target instanceof HTMLElement) || target === document.body) return;
       last = target;
+      wasOff = false;
       around = [];
       for (let up = target.parentElement; up && up !== document.body; up = up.parentElement) around.push(up);
     };
@@ -24,11 +23,12 @@ export function useFocusKept() {
     };
     const seen = new MutationObserver(() => {
       if (!last) return;
-      if (last.matches(":disabled")) off = last;
+      const isOff = last.matches(":disabled");
+      wasOff ||= isOff;
       if (document.activeElement !== document.body) return;
       if (last.isConnected) {
         // Left for something that has gone in the same moment, it is not taken up again: what is typed then is not for it.
-        if (off === last && canHold(last)) last.focus({ preventScroll: true });
+        if (wasOff && !isOff) last.focus({ preventScroll: true });
         return;
       }
       const near = around.find((element) => element.isConnected && element.id !== "root");

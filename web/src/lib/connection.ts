@@ -1,17 +1,15 @@
 // Whether the server answers: the page says so where it does not, and computes nothing that nobody would compute.
-import { createStore } from "./store";
+import { useEffect, useRef } from "react";
+import { createStore, useStore } from "./store";
 
 export const connectedStore = createStore(true);
 
 const AGAIN_MS = 4000;
 let waiting = false;
 
-// A question that costs the server little.
-const ping = () => globalThis.fetch("/api/session");
-
-/** Whether the server answers at this moment. */
+/** Whether the server answers at this moment: a question that costs it little. */
 export const answers = (): Promise<boolean> =>
-  ping().then(
+  globalThis.fetch("/api/session").then(
     () => {
       found();
       return true;
@@ -29,11 +27,22 @@ export function lost(): void {
   waiting = true;
   setTimeout(() => {
     waiting = false;
-    ping().then(found, lost);
+    void answers();
   }, AGAIN_MS);
 }
 
 /** An answer came, whatever it says. */
 export function found(): void {
   if (!connectedStore.get()) connectedStore.set(true);
+}
+
+/** Do something each time the server answers again, and say whether it does now. */
+export function useConnected(onAgain: () => void): boolean {
+  const connected = useStore(connectedStore);
+  const was = useRef(connected);
+  useEffect(() => {
+    if (connected && !was.current) onAgain();
+    was.current = connected;
+  }, [connected, onAgain]);
+  return connected;
 }

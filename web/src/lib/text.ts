@@ -141,3 +141,6 @@ export function todayIso(): string {
 export function decimalsOf(spread: number): number {
   return spread > 0 ? Math.min(4, Math.max(1, Math.ceil(0.3 - Math.log10(spread)))) : 2;
 }
+
+/** "1 rotor", "2 rotors". */
+export const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? "" : "s"}`;

@@ -1,5 +1,5 @@
-import { type ComponentType, useEffect, useState } from "react";
-import type { MenuProps, OpenedProps } from "./menus";
+import { type ComponentType, useCallback, useEffect, useState } from "react";
+import type { MenuProps, OpenedProps } from "./MenuList";
 
 let loaded: ComponentType<OpenedProps> | null = null;
 const load = () =>
@@ -13,17 +13,18 @@ const load = () =>
 /** A button that opens a list of things to do. What places the list comes after the first drawing of a page. */
 export function Menu(props: MenuProps) {
   const [wanted, setWanted] = useState(false);
-  const [, draw] = useState(loaded !== null);
+  const [, draw] = useState(() => loaded);
+  const fetch = useCallback(() => void load().then(() => draw(() => loaded)), []);
   useEffect(() => {
-    if (!loaded) void load().then(() => draw(true));
-  }, []);
+    if (!loaded) fetch();
+  }, [fetch]);
   if (loaded) {
     const List = loaded;
     return <List {...props} defaultOpen={wanted} />;
   }
   const press = () => {
     setWanted(true);
-    void load().then(() => draw(true));
+    fetch();
   };
   return (
     <button

@@ -1,5 +1,15 @@
 import { DropdownMenu } from "radix-ui";
-import type { OpenedProps } from "./menus";
+import type { ReactNode } from "react";
+
+export type MenuProps = {
+  /** What the button is called where its content does not say it. */
+  label?: string;
+  className: string;
+  align: "start" | "end";
+  entries: { key: string | number; label: string; act: () => void }[];
+  children: ReactNode;
+};
+export type OpenedProps = MenuProps & { defaultOpen: boolean };
 
 export function MenuList({ label, className, align, entries, children, defaultOpen }: OpenedProps) {
   return (

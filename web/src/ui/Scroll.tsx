@@ -1,11 +1,20 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 
-/** Something wider than a phone: it scrolls sideways, by keyboard too. */
+/** What may be wider than its place: where it is, it scrolls within it, by keyboard too, and the page does not. */
 export function Scroll({ label, children }: { label: string; children: ReactNode }) {
+  const place = useRef<HTMLDivElement>(null);
+  const [wide, setWide] = useState(false);
+  useEffect(() => {
+    const element = place.current;
+    if (!element) return;
+    const seen = new ResizeObserver(() => setWide(element.scrollWidth > element.clientWidth + 1));
+    seen.observe(element);
+    return () => seen.disconnect();
+  }, []);
+  const reached = wide ? { tabIndex: 0, role: "region", "aria-label": `${label}: scrolls sideways` } : {};
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: without focus nobody could scroll it by keyboard
-    <section className="relative overflow-x-auto" aria-label={label} tabIndex={0}>
+    <div ref={place} className="relative overflow-x-auto print:overflow-visible" {...reached}>
       {children}
-    </section>
+    </div>
   );
 }

@@ -1,4 +1,5 @@
-import { type ComponentProps, type ReactNode, useEffect, useRef, useState } from "react";
+import type { ComponentProps, ReactNode } from "react";
+import { Scroll } from "./Scroll";
 
 export type Head = { text: ReactNode; right?: boolean; className?: string; key?: string };
 
@@ -25,7 +26,7 @@ type TableProps = {
 /** Every table of the application: one head, one line between rows, figures that stand one below the other. */
 export function Table({ label, caption, heads, width = "", children, className = "", ...rest }: TableProps) {
   return (
-    <Sideways label={label ?? caption}>
+    <Scroll label={label ?? caption ?? "Table"}>
       <table className={`relative w-full ${width} ${className}`} aria-label={label} {...rest}>
         {caption && <caption className="sr-only">{caption}</caption>}
         {heads && (
@@ -47,26 +48,7 @@ export function Table({ label, caption, heads, width = "", children, className =
         )}
         {children}
       </table>
-    </Sideways>
-  );
-}
-
-/** Where a table is wider than its place it scrolls within it, by keyboard too; the page does not. */
-function Sideways({ label = "Table", children }: { label: string | undefined; children: ReactNode }) {
-  const place = useRef<HTMLDivElement>(null);
-  const [wide, setWide] = useState(false);
-  useEffect(() => {
-    const element = place.current;
-    if (!element) return;
-    const seen = new ResizeObserver(() => setWide(element.scrollWidth > element.clientWidth + 1));
-    seen.observe(element);
-    return () => seen.disconnect();
-  }, []);
-  const reached = wide ? { tabIndex: 0, role: "region", "aria-label": `${label}: scrolls sideways` } : {};
-  return (
-    <div ref={place} className="relative overflow-x-auto print:overflow-visible" {...reached}>
-      {children}
-    </div>
+    </Scroll>
   );
 }
 

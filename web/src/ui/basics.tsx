@@ -20,35 +20,29 @@ export function StateWord({ state, children }: { state: State; children?: ReactN
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { primary?: boolean; small?: boolean };
 
+/** What is pressed looks like this, a button or a link. */
+export function buttonLook(primary = false, small = false): string {
+  const colours = primary ? "bg-ink text-chalk hover:opacity-85" : "bg-transparent text-ink hover:bg-paper";
+  const size = small ? "min-h-7 px-2.5 py-0.5" : "min-h-9 px-3.5 py-1.5";
+  return `rounded-xs border border-ink font-semibold ${size} ${colours}`;
+}
+
 export function Button({ primary, small, className = "", ...rest }: ButtonProps) {
-  const look = primary
-    ? "bg-ink text-chalk border-ink hover:opacity-85"
-    : "bg-transparent text-ink border-ink hover:bg-paper";
   return (
     <button
       type="button"
-      className={`rounded-xs border font-semibold disabled:opacity-45 ${small ? "min-h-7 px-2.5 py-0.5" : "min-h-9 px-3.5 py-1.5"} ${look} ${className}`}
+      className={`disabled:opacity-45 ${buttonLook(primary, small)} ${className}`}
       {...rest}
     />
   );
 }
 
+type LinkProps = { primary?: boolean; to: string; children: ReactNode };
+
 /** A link to the next thing to do: it looks like a button, and goes somewhere. */
-export function LinkButton({
-  primary,
-  to,
-  children,
-}: {
-  primary?: boolean;
-  to: string;
-  children: ReactNode;
-}) {
-  const look = primary ? "bg-ink text-chalk hover:opacity-85" : "hover:bg-paper";
+export function LinkButton({ primary, to, children }: LinkProps) {
   return (
-    <Link
-      to={to}
-      className={`inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold ${look}`}
-    >
+    <Link to={to} className={`inline-flex items-center justify-center ${buttonLook(primary)}`}>
       {children}
     </Link>
   );

@@ -39,14 +39,9 @@ export function Catalogue() {
         title="Catalogue"
         note="What Choose has to choose from. Every row says whether its numbers were measured, are the maker's, or a guess."
       >
-        <button
-          type="button"
-          aria-expanded={taking}
-          className="min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
-          onClick={() => setTaking(!taking)}
-        >
+        <Button aria-expanded={taking} onClick={() => setTaking(!taking)}>
           {taking ? "Close" : "Take in a file of parts"}
-        </button>
+        </Button>
       </StageTitle>
       {taking && <Import />}
       <fieldset className="mb-3 flex flex-wrap gap-1">
@@ -161,79 +156,79 @@ function Compounds({ rows, currency, onPart }: TableProps<Schemas["CompoundOut"]
         Bold inside the working window. Full dots are measured, hollow ones the maker's, dotted ones guessed;
         crosses are own readings.
       </p>
-      <Scroll label="Table of compounds">
-        <Table
-          label="Compounds"
-          width="min-w-240"
-          heads={[
-            "Draw",
-            "Compound",
-            "Family",
-            "Source",
-            right(`Window, ${units.symbol("temperature")}`),
-            right("Limit"),
-            right("Wear, mm³/MJ"),
-            right(`Rotor wear a set, ${units.symbol("reading")}`),
-            right("Noise"),
-            right("Dust"),
-            right("Shapes, readings"),
-            right(`From, ${currency}`),
-          ]}
-        >
-          <tbody>
-            {rows.map((row) => (
-              <Row key={row.id}>
-                <Cell className="align-middle">
-                  <label className="flex items-center justify-center">
-                    <input
-                      type="checkbox"
-                      aria-label={`Draw ${row.name}`}
-                      className="size-4 accent-ink"
-                      checked={drawn.includes(row.id)}
-                      disabled={!drawn.includes(row.id) && drawn.length >= MOST_CURVES}
-                      onChange={(event) =>
-                        setDrawn(
-                          event.target.checked ? [...drawn, row.id] : drawn.filter((id) => id !== row.id),
-                        )
-                      }
-                    />
-                  </label>
-                </Cell>
-                <Cell>
-                  <Name name={row.name} onOpen={() => onPart(plain("compounds", row))} />
-                </Cell>
-                <Cell>{row.family}</Cell>
-                <Cell>{row.provenance}</Cell>
-                <Cell figures>
-                  {degrees(row.window_low_C)}–{degrees(row.window_high_C)}
-                </Cell>
-                <Cell figures>{degrees(row.limit_C)}</Cell>
-                <Cell figures>{row.wear_mm3_per_MJ}</Cell>
-                <Cell figures>
-                  {units.figure(row.rotor_wear_m, "reading")}
-                  {!row.rotor_wear_measured && <span className="condensed font-sans text-muted"> est.</span>}
-                </Cell>
-                <Cell figures>{row.noise}</Cell>
-                <Cell figures>{row.dust}</Cell>
-                <Cell figures>
-                  <button
-                    type="button"
-                    aria-expanded={looked === row.id}
-                    className="min-h-6 underline underline-offset-2"
-                    onClick={() => setLooked(looked === row.id ? null : row.id)}
-                  >
-                    {row.shapes.length}
-                    <span className="sr-only"> shapes and own readings of {row.name}</span>
-                  </button>
-                </Cell>
-                <Cell figures>
-                  {row.shapes.length ? Math.min(...row.shapes.map((shape) => shape.price)) : "–"}
-                </Cell>
-              </Row>
-            ))}
-          </tbody>
-        </Table>
-      </Scroll>
+
+      <Table
+        label="Compounds"
+        width="min-w-240"
+        heads={[
+          "Draw",
+          "Compound",
+          "Family",
+          "Source",
+          right(`Window, ${units.symbol("temperature")}`),
+          right("Limit"),
+          right("Wear, mm³/MJ"),
+          right(`Rotor wear a set, ${units.symbol("reading")}`),
+          right("Noise"),
+          right("Dust"),
+          right("Shapes, readings"),
+          right(`From, ${currency}`),
+        ]}
+      >
+        <tbody>
+          {rows.map((row) => (
+            <Row key={row.id}>
+              <Cell className="align-middle">
+                <label className="flex items-center justify-center">
+                  <input
+                    type="checkbox"
+                    aria-label={`Draw ${row.name}`}
+                    className="size-4 accent-ink"
+                    checked={drawn.includes(row.id)}
+                    disabled={!drawn.includes(row.id) && drawn.length >= MOST_CURVES}
+                    onChange={(event) =>
+                      setDrawn(
+                        event.target.checked ? [...drawn, row.id] : drawn.filter((id) => id !== row.id),
+                      )
+                    }
+                  />
+                </label>
+              </Cell>
+              <Cell>
+                <Name name={row.name} onOpen={() => onPart(plain("compounds", row))} />
+              </Cell>
+              <Cell>{row.family}</Cell>
+              <Cell>{row.provenance}</Cell>
+              <Cell figures>
+                {degrees(row.window_low_C)}–{degrees(row.window_high_C)}
+              </Cell>
+              <Cell figures>{degrees(row.limit_C)}</Cell>
+              <Cell figures>{row.wear_mm3_per_MJ}</Cell>
+              <Cell figures>
+                {units.figure(row.rotor_wear_m, "reading")}
+                {!row.rotor_wear_measured && <span className="condensed font-sans text-muted"> est.</span>}
+              </Cell>
+              <Cell figures>{row.noise}</Cell>
+              <Cell figures>{row.dust}</Cell>
+              <Cell figures>
+                <button
+                  type="button"
+                  aria-expanded={looked === row.id}
+                  className="min-h-6 underline underline-offset-2"
+                  onClick={() => setLooked(looked === row.id ? null : row.id)}
+                >
+                  {row.shapes.length}
+                  <span className="sr-only"> shapes and own readings of {row.name}</span>
+                </button>
+              </Cell>
+              <Cell figures>
+                {row.shapes.length ? Math.min(...row.shapes.map((shape) => shape.price)) : "–"}
+              </Cell>
+            </Row>
+          ))}
+        </tbody>
+      </Table>
+
       {open && <Shapes compound={open} currency={currency} onPart={onPart} />}
       {open && <OwnReadings key={open.id} compound={open} />}
       <Add label="Add a compound" onAdd={() => onPart(fresh("compounds"))} />
@@ -290,55 +285,54 @@ function Rotors({ rows, currency, onPart }: TableProps<Schemas["CatalogueRotorOu
   const units = useUnits();
   return (
     <>
-      <Scroll label="Table of rotors">
-        <Table
-          label="Rotors"
-          width="min-w-220"
-          heads={[
-            "Rotor",
-            "Mount",
-            "Source",
-            "Material, face",
-            right(`Diameter, ${units.symbol("diameter")}`),
-            right(`Thickness / discard, ${units.symbol("reading")}`),
-            right("Vanes"),
-            right(`Mass, ${units.symbol("mass")}`),
-            right(`One, ${currency}`),
-          ]}
-        >
-          <tbody>
-            {rows.map((row) => (
-              <Row key={row.id}>
-                <Cell>
-                  <Name name={row.name} onOpen={() => onPart(rotor(row))} />
-                </Cell>
-                <Cell>{row.mount}</Cell>
-                <Cell>{row.provenance}</Cell>
-                <Cell>
-                  {row.material.replaceAll("_", " ")}, {row.pattern.replaceAll("_", " and ")}
-                  {row.two_piece && ", two-piece"}
-                  {row.coating !== "none" && `, ${row.coating}`}
-                </Cell>
-                <Cell figures>{units.figure(row.outer_radius_m, "diameter")}</Cell>
-                <Cell figures>
-                  {units.figure(row.thickness_m, "reading")} /{" "}
-                  {units.figure(row.discard_thickness_m, "reading")}
-                </Cell>
-                <Cell figures>
-                  {row.gap_m > 0 ? row.vanes : "solid"}
-                  {row.vane_shape === "directional" && (
-                    <span className="condensed block font-sans text-xs text-muted">
-                      directional: left and right
-                    </span>
-                  )}
-                </Cell>
-                <Cell figures>{row.mass_kg === null ? "–" : units.figure(row.mass_kg, "mass", 1)}</Cell>
-                <Cell figures>{row.price}</Cell>
-              </Row>
-            ))}
-          </tbody>
-        </Table>
-      </Scroll>
+      <Table
+        label="Rotors"
+        width="min-w-220"
+        heads={[
+          "Rotor",
+          "Mount",
+          "Source",
+          "Material, face",
+          right(`Diameter, ${units.symbol("diameter")}`),
+          right(`Thickness / discard, ${units.symbol("reading")}`),
+          right("Vanes"),
+          right(`Mass, ${units.symbol("mass")}`),
+          right(`One, ${currency}`),
+        ]}
+      >
+        <tbody>
+          {rows.map((row) => (
+            <Row key={row.id}>
+              <Cell>
+                <Name name={row.name} onOpen={() => onPart(rotor(row))} />
+              </Cell>
+              <Cell>{row.mount}</Cell>
+              <Cell>{row.provenance}</Cell>
+              <Cell>
+                {row.material.replaceAll("_", " ")}, {row.pattern.replaceAll("_", " and ")}
+                {row.two_piece && ", two-piece"}
+                {row.coating !== "none" && `, ${row.coating}`}
+              </Cell>
+              <Cell figures>{units.figure(row.outer_radius_m, "diameter")}</Cell>
+              <Cell figures>
+                {units.figure(row.thickness_m, "reading")} /{" "}
+                {units.figure(row.discard_thickness_m, "reading")}
+              </Cell>
+              <Cell figures>
+                {row.gap_m > 0 ? row.vanes : "solid"}
+                {row.vane_shape === "directional" && (
+                  <span className="condensed block font-sans text-xs text-muted">
+                    directional: left and right
+                  </span>
+                )}
+              </Cell>
+              <Cell figures>{row.mass_kg === null ? "–" : units.figure(row.mass_kg, "mass", 1)}</Cell>
+              <Cell figures>{row.price}</Cell>
+            </Row>
+          ))}
+        </tbody>
+      </Table>
+
       <Add label="Add a rotor" onAdd={() => onPart(fresh("rotors"))} />
       <Out table="rotors" label="Rotors" />
     </>

@@ -2,7 +2,6 @@ import { useState } from "react";
 import { problemText } from "../../api/client";
 import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
-import { Scroll } from "../../ui/Scroll";
 import { Cell, Row, right, Table } from "../../ui/Table";
 import { useSession } from "../session/queries";
 import type { Candidate } from "./candidates";
@@ -32,42 +31,40 @@ export function Buying({ machineId, candidate, mixed }: Props) {
       {asked && found.isPending && <Working>Asking the counter…</Working>}
       {found.error && <Failure text={problemText(found.error)} retry={() => found.refetch()} />}
       {found.data && (
-        <Scroll label="Parts of the set">
-          <Table
-            label="Parts of the set"
-            heads={["Part", right("how many"), right("catalogue, one"), right("counter, one"), "Stock"]}
-          >
-            <tbody>
-              {found.data.lines.map((line) => (
-                <Row key={line.kind}>
-                  <Cell>
-                    <span className="font-semibold">{line.name}</span>
-                    <span className="condensed block text-xs text-muted">
-                      {line.kind}; {line.note}
-                    </span>
-                  </Cell>
-                  <Cell figures>{line.count}</Cell>
-                  <Cell figures>{money(line.list_price)}</Cell>
-                  <Cell figures>{money(line.price)}</Cell>
-                  <Cell>
-                    {line.in_stock >= line.count ? (
-                      <StateWord state="fine">{`${line.in_stock} there`}</StateWord>
-                    ) : (
-                      <StateWord state="close">{`${line.in_stock} there, more in ${line.lead_days} days`}</StateWord>
-                    )}
-                  </Cell>
-                </Row>
-              ))}
-              <Row className="font-semibold">
-                <Cell>All of it, by {dateText(found.data.ready_on)}</Cell>
-                <Cell />
-                <Cell figures>{money(found.data.list_total)}</Cell>
-                <Cell figures>{money(found.data.total)}</Cell>
-                <Cell className="condensed font-normal text-muted">a stand-in's answer</Cell>
+        <Table
+          label="Parts of the set"
+          heads={["Part", right("how many"), right("catalogue, one"), right("counter, one"), "Stock"]}
+        >
+          <tbody>
+            {found.data.lines.map((line) => (
+              <Row key={line.kind}>
+                <Cell>
+                  <span className="font-semibold">{line.name}</span>
+                  <span className="condensed block text-xs text-muted">
+                    {line.kind}; {line.note}
+                  </span>
+                </Cell>
+                <Cell figures>{line.count}</Cell>
+                <Cell figures>{money(line.list_price)}</Cell>
+                <Cell figures>{money(line.price)}</Cell>
+                <Cell>
+                  {line.in_stock >= line.count ? (
+                    <StateWord state="fine">{`${line.in_stock} there`}</StateWord>
+                  ) : (
+                    <StateWord state="close">{`${line.in_stock} there, more in ${line.lead_days} days`}</StateWord>
+                  )}
+                </Cell>
               </Row>
-            </tbody>
-          </Table>
-        </Scroll>
+            ))}
+            <Row className="font-semibold">
+              <Cell>All of it, by {dateText(found.data.ready_on)}</Cell>
+              <Cell />
+              <Cell figures>{money(found.data.list_total)}</Cell>
+              <Cell figures>{money(found.data.total)}</Cell>
+              <Cell className="condensed font-normal text-muted">a stand-in's answer</Cell>
+            </Row>
+          </tbody>
+        </Table>
       )}
     </section>
   );

@@ -108,58 +108,57 @@ export function Compare({ machineId, keys, mixed, onDrop, onSelect }: Props) {
           />
         </div>
       </div>
-      <Scroll label="Table of differences">
-        <Table
-          label="Differences"
-          className="mt-3"
-          heads={[
-            unseen("Figure", "w-44"),
-            ...sets.map((set) => ({
-              key: set.key,
-              className: "text-sm font-semibold text-ink",
-              text: (
-                <>
-                  {title(set)}
-                  <span className="condensed block text-xs font-normal text-muted">
-                    {set.front_rotor}, {set.rear_rotor}
-                  </span>
-                  {set.rejected_for && <StateWord state="over">{`out: ${set.rejected_for}`}</StateWord>}
-                  <button
-                    type="button"
-                    className="condensed block min-h-6 text-xs font-normal underline underline-offset-2"
-                    onClick={() => onDrop(set.key)}
-                  >
-                    Leave out<span className="sr-only">: {title(set)}</span>
-                  </button>
-                </>
-              ),
-            })),
-          ]}
-        >
-          <tbody>
-            {linesOf(units.system, currency).map((line) => {
-              const best = bestOf(sets, line);
-              return (
-                <Row key={line.name}>
-                  <RowHead className="text-muted">{units.word(line.name)}</RowHead>
-                  {sets.map((set, index) => (
-                    <Cell tight key={set.key} className={`figures ${best[index] ? "font-bold" : ""}`}>
-                      {line.topic ? (
-                        <Why topic={line.topic} of={set.key} mixed={mixed}>
-                          {line.text(line.value(set), set, sets[0])}
-                        </Why>
-                      ) : (
-                        line.text(line.value(set), set, sets[0])
-                      )}
-                      {best[index] && <span className="condensed font-sans text-xs font-normal"> best</span>}
-                    </Cell>
-                  ))}
-                </Row>
-              );
-            })}
-          </tbody>
-        </Table>
-      </Scroll>
+
+      <Table
+        label="Differences"
+        className="mt-3"
+        heads={[
+          unseen("Figure", "w-44"),
+          ...sets.map((set) => ({
+            key: set.key,
+            className: "text-sm font-semibold text-ink",
+            text: (
+              <>
+                {title(set)}
+                <span className="condensed block text-xs font-normal text-muted">
+                  {set.front_rotor}, {set.rear_rotor}
+                </span>
+                {set.rejected_for && <StateWord state="over">{`out: ${set.rejected_for}`}</StateWord>}
+                <button
+                  type="button"
+                  className="condensed block min-h-6 text-xs font-normal underline underline-offset-2"
+                  onClick={() => onDrop(set.key)}
+                >
+                  Leave out<span className="sr-only">: {title(set)}</span>
+                </button>
+              </>
+            ),
+          })),
+        ]}
+      >
+        <tbody>
+          {linesOf(units.system, currency).map((line) => {
+            const best = bestOf(sets, line);
+            return (
+              <Row key={line.name}>
+                <RowHead className="text-muted">{units.word(line.name)}</RowHead>
+                {sets.map((set, index) => (
+                  <Cell tight key={set.key} className={`figures ${best[index] ? "font-bold" : ""}`}>
+                    {line.topic ? (
+                      <Why topic={line.topic} of={set.key} mixed={mixed}>
+                        {line.text(line.value(set), set, sets[0])}
+                      </Why>
+                    ) : (
+                      line.text(line.value(set), set, sets[0])
+                    )}
+                    {best[index] && <span className="condensed font-sans text-xs font-normal"> best</span>}
+                  </Cell>
+                ))}
+              </Row>
+            );
+          })}
+        </tbody>
+      </Table>
     </section>
   );
 }

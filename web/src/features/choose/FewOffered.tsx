@@ -1,12 +1,11 @@
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
+import { counted } from "../../lib/text";
 import { Failure } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { useFits, useSayFits } from "./queries";
 
 type Axle = Schemas["FitsOut"];
-
-const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? "" : "s"}`;
 
 type Props = { machineId: number; nonePasses: boolean };
 

@@ -11,7 +11,7 @@ import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useDecisions } from "../decision/queries";
 import { useMachine, useUseSetUp } from "../machine/queries";
-import { useVerdict } from "../verdict/queries";
+import { toBeBedded, useVerdict } from "../verdict/queries";
 import { fittedUnderStore, isTrying, useSettledWhatIf } from "../whatif";
 import type { Candidate } from "./candidates";
 import { useFitSet, useFittedSet, useUndoFit } from "./queries";
@@ -169,9 +169,7 @@ export function FittedBar({ machineId }: { machineId: number }) {
   const fitted = useFittedSet(machineId);
   const undo = useUndoFit(machineId);
   const decided = useDecisions(machineId).data?.find((row) => row.fitted && !row.removed);
-  const stages = useVerdict(machineId).data?.stages ?? [];
-  const is = (name: string, state: string) => stages.some((row) => row.name === name && row.state === state);
-  const toBed = is("choose", "done") && !is("bed", "done");
+  const toBed = toBeBedded(useVerdict(machineId).data?.stages ?? []);
   if (!fitted.data) return null;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -1,7 +1,6 @@
 import { problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { Button, Caution, Failure, GroupTitle, type State, StateWord } from "../../ui/basics";
-import { Scroll } from "../../ui/Scroll";
 import { SteelRule } from "../../ui/SteelRule";
 import { Cell, Row, right, Table, unseen } from "../../ui/Table";
 import { useSession } from "../session/queries";
@@ -49,65 +48,65 @@ export function Fluids({ machineId, candidate, mixed, moving = false }: Props) {
         </span>
         , the hot soak included, with the pads as thin as when they are changed.
       </p>
-      <Scroll label="Fluids">
-        <Table
-          width="min-w-140"
-          heads={[
-            "Fluid",
-            { text: `wet to dry, against the peak, ${units.symbol("temperature")}`, className: "w-36" },
-            right("left fresh"),
-            right("left wet"),
-            "Change it",
-            right(`${currency} a year`),
-            unseen("What to do"),
-          ]}
-        >
-          <tbody>
-            {fluids.map((fluid) => {
-              const state: State = stateOf(fluid);
-              return (
-                <Row key={fluid.id} data-fluid={fluid.name}>
-                  <Cell>
-                    <span className="font-semibold">{fluid.name}</span>
-                    <span className="condensed block text-xs text-muted">
-                      {fluid.standard}
-                      {fluid.in_machine && `, in it, ${age_months.toFixed(0)} months old`}
-                    </span>
-                  </Cell>
-                  <Cell>
-                    <span className="figures text-xs">
-                      {degrees(fluid.wet_C)} – {degrees(fluid.dry_C)}
-                    </span>
-                    <SteelRule
-                      fill={peak_C / top}
-                      notch={fluid.dry_C / top}
-                      state={state}
-                      band={[fluid.wet_C / top, fluid.dry_C / top]}
-                    />
-                  </Cell>
-                  <Cell figures>{kelvin(fluid.fresh_K)}</Cell>
-                  <Cell figures>{kelvin(fluid.wet_K)}</Cell>
-                  <Cell>
-                    <StateWord state={state}>{changeText(fluid, margin)}</StateWord>
-                  </Cell>
-                  <Cell figures>{fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}</Cell>
-                  <Cell className="text-right">
-                    <Button
-                      small
-                      className="whitespace-nowrap"
-                      disabled={fill.isPending}
-                      onClick={() => fill.mutate({ fluid_id: fluid.id, age_months: 0 })}
-                    >
-                      {fluid.in_machine ? "Changed today" : "Filled today"}
-                      <span className="sr-only">: {fluid.name}</span>
-                    </Button>
-                  </Cell>
-                </Row>
-              );
-            })}
-          </tbody>
-        </Table>
-      </Scroll>
+
+      <Table
+        width="min-w-140"
+        heads={[
+          "Fluid",
+          { text: `wet to dry, against the peak, ${units.symbol("temperature")}`, className: "w-36" },
+          right("left fresh"),
+          right("left wet"),
+          "Change it",
+          right(`${currency} a year`),
+          unseen("What to do"),
+        ]}
+      >
+        <tbody>
+          {fluids.map((fluid) => {
+            const state: State = stateOf(fluid);
+            return (
+              <Row key={fluid.id} data-fluid={fluid.name}>
+                <Cell>
+                  <span className="font-semibold">{fluid.name}</span>
+                  <span className="condensed block text-xs text-muted">
+                    {fluid.standard}
+                    {fluid.in_machine && `, in it, ${age_months.toFixed(0)} months old`}
+                  </span>
+                </Cell>
+                <Cell>
+                  <span className="figures text-xs">
+                    {degrees(fluid.wet_C)} – {degrees(fluid.dry_C)}
+                  </span>
+                  <SteelRule
+                    fill={peak_C / top}
+                    notch={fluid.dry_C / top}
+                    state={state}
+                    band={[fluid.wet_C / top, fluid.dry_C / top]}
+                  />
+                </Cell>
+                <Cell figures>{kelvin(fluid.fresh_K)}</Cell>
+                <Cell figures>{kelvin(fluid.wet_K)}</Cell>
+                <Cell>
+                  <StateWord state={state}>{changeText(fluid, margin)}</StateWord>
+                </Cell>
+                <Cell figures>{fluid.price_per_year === null ? "–" : fluid.price_per_year.toFixed(2)}</Cell>
+                <Cell className="text-right">
+                  <Button
+                    small
+                    className="whitespace-nowrap"
+                    disabled={fill.isPending}
+                    onClick={() => fill.mutate({ fluid_id: fluid.id, age_months: 0 })}
+                  >
+                    {fluid.in_machine ? "Changed today" : "Filled today"}
+                    <span className="sr-only">: {fluid.name}</span>
+                  </Button>
+                </Cell>
+              </Row>
+            );
+          })}
+        </tbody>
+      </Table>
+
       {fill.error && <Failure text={problemText(fill.error)} />}
       {fill.data && (
         <p className="mt-2" role="note">

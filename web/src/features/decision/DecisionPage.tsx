@@ -5,7 +5,7 @@ import { useHand } from "../../lib/hand";
 import { printPage } from "../../lib/print";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { Button, Failure, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, Working } from "../../ui/basics";
 import { CheckField } from "../../ui/fields";
 import { useSession } from "../session/queries";
 import { DecisionView } from "./DecisionView";
@@ -25,7 +25,6 @@ export function DecisionPage() {
   if (!found.data) return <Working>Opening the decision…</Working>;
   const row = found.data;
   const address = `${location.origin}/shared/${row.token}`;
-  const link = "min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper";
   return (
     <>
       <p className="mb-2 print:hidden">
@@ -35,7 +34,7 @@ export function DecisionPage() {
       </p>
       <DecisionView {...row} workshop={workshop} engine={row.engine_version}>
         <a
-          className={link}
+          className={buttonLook()}
           href={`/api/decisions/${id}/pdf?units=${system}`}
           target="_blank"
           rel="noreferrer"

@@ -133,38 +133,36 @@ function SetTable({ content }: { content: Schemas["DecisionContent"] }) {
     ["Data from", (s) => s.provenance],
   ];
   return (
-    <Scroll label="The sets">
-      <Table
-        label="The sets"
-        className="mt-3"
-        heads={[
-          unseen("Figure", "w-44"),
-          ...content.sets.map((s) => ({
-            key: s.key,
-            className: "text-sm font-semibold text-ink",
-            text: (
-              <>
-                {s.pads}
-                {s.chosen && <StateWord state="fine"> chosen</StateWord>}
-              </>
-            ),
-          })),
-        ]}
-      >
-        <tbody>
-          {lines.map(([name, text]) => (
-            <Row key={name}>
-              <RowHead className="text-muted">{name}</RowHead>
-              {content.sets.map((s) => (
-                <Cell tight key={s.key} className="figures">
-                  {text(s)}
-                </Cell>
-              ))}
-            </Row>
-          ))}
-        </tbody>
-      </Table>
-    </Scroll>
+    <Table
+      label="The sets"
+      className="mt-3"
+      heads={[
+        unseen("Figure", "w-44"),
+        ...content.sets.map((s) => ({
+          key: s.key,
+          className: "text-sm font-semibold text-ink",
+          text: (
+            <>
+              {s.pads}
+              {s.chosen && <StateWord state="fine"> chosen</StateWord>}
+            </>
+          ),
+        })),
+      ]}
+    >
+      <tbody>
+        {lines.map(([name, text]) => (
+          <Row key={name}>
+            <RowHead className="text-muted">{name}</RowHead>
+            {content.sets.map((s) => (
+              <Cell tight key={s.key} className="figures">
+                {text(s)}
+              </Cell>
+            ))}
+          </Row>
+        ))}
+      </tbody>
+    </Table>
   );
 }
 

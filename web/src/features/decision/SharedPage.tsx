@@ -2,7 +2,7 @@ import { useParams } from "react-router";
 import { problemText } from "../../api/client";
 import { switchUnits, systemStore } from "../../lib/settings";
 import { useStore } from "../../lib/store";
-import { Button, Failure, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, Working } from "../../ui/basics";
 import { DecisionView } from "./DecisionView";
 import { useShared } from "./queries";
 
@@ -23,7 +23,7 @@ export function SharedPage() {
       {found.data && (
         <DecisionView {...found.data} engine={found.data.engine_version}>
           <a
-            className="min-h-9 rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
+            className={buttonLook()}
             href={`/api/shared/${token}/pdf?units=${system}`}
             target="_blank"
             rel="noreferrer"

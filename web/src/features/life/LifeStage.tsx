@@ -37,6 +37,7 @@ export function LifeStage() {
   const life = useLife(id);
   const choose = useChooseSchool(id);
   const [held, hold] = useHand<string>();
+  const { withUnit } = useUnits();
   if (life.error) return <Failure text={problemText(life.error)} retry={() => life.refetch()} />;
   if (!life.data) return <Working>Computing wear on this duty…</Working>;
   const { data } = life;
@@ -44,7 +45,7 @@ export function LifeStage() {
     <>
       <StageTitle
         title="How long the pads last"
-        note={`When each is to be changed, and how sure that is. On ${data.duty}, ${eventsText(data.events_per_month)} a month; set fitted on ${dateText(data.fitted_on)}`}
+        note={`When each is to be changed, and how sure that is. On ${data.duty}, ${withUnit(data.events_per_month, "someEvents")} a month; set fitted on ${dateText(data.fitted_on)}`}
       />
       <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_19rem]">
         <div>

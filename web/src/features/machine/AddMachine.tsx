@@ -4,6 +4,7 @@ import { useRefused } from "../../api/refused";
 import { leverText } from "../../lib/hands";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
+import { counted } from "../../lib/text";
 import { Button, Caution, Failure, GroupTitle, StageTitle, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
@@ -170,7 +171,7 @@ export function AddMachine() {
         <span className="condensed text-muted">
           {!draft.name.trim() || !draft.owner.trim()
             ? "It needs a name and an owner; nothing else."
-            : `${Object.keys(known).length} ${Object.keys(known).length === 1 ? "number" : "numbers"} known, ${open} estimated.`}
+            : `${counted(Object.keys(known).length, "number")} known, ${open} estimated.`}
         </span>
       </div>
       <Caution>

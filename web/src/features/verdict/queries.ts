@@ -7,6 +7,12 @@ import { followed } from "../../api/work";
 import { createStore } from "../../lib/store";
 import { useSettledWhatIf, useWhatIf } from "../whatif";
 
+/** Pads were chosen here, and nobody has said that they are bedded in. */
+export function toBeBedded(stages: Schemas["StageOut"][]): boolean {
+  const is = (name: string) => stages.some((stage) => stage.name === name && stage.state === "done");
+  return is("choose") && !is("bed");
+}
+
 export function useVerdict(id: number) {
   const [whatIf] = useWhatIf(id);
   const queries = useQueryClient();

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { gearText } from "../../lib/text";
+import { counted, gearText } from "../../lib/text";
 import { figure, type System, unitOf, withUnit } from "../../lib/units";
 import { noWhatIf, type WhatIf } from "./whatIf";
 
@@ -19,8 +19,7 @@ export function whatIfParts(
     say("extra_mass_kg", `${amount} ${whatIf.extra_mass_kg > 0 ? "more" : "less"} on board`);
   }
   if (whatIf.driver_level !== null) say("driver_level", `driver ${whatIf.driver_level}`);
-  if (whatIf.repeats !== null)
-    say("repeats", `${whatIf.repeats} ${levers.noun}${whatIf.repeats === 1 ? "" : "s"}`);
+  if (whatIf.repeats !== null) say("repeats", counted(whatIf.repeats, levers.noun));
   if (whatIf.speed_factor !== 1 && levers.speed_mps !== null)
     say("speed_factor", `${withUnit(levers.speed_mps * whatIf.speed_factor, "speed", system)} down the hill`);
   if (whatIf.grade_factor !== 1 && typeof levers.grade === "number")

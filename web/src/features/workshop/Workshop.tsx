@@ -191,14 +191,7 @@ function Row({ machine }: { machine: Schemas["OverviewRow"] }) {
           </>
         )}
       </div>
-      {next && (
-        <Link
-          to={`/m/${machine.id}/${next.stage}`}
-          className="rounded-xs border border-ink px-3 py-1.5 text-center font-semibold hover:bg-paper"
-        >
-          {next.label}
-        </Link>
-      )}
+      {next && <LinkButton to={`/m/${machine.id}/${next.stage}`}>{next.label}</LinkButton>}
     </li>
   );
 }
