@@ -34,7 +34,7 @@ export function DecisionPage() {
       </p>
       <DecisionView {...row} workshop={workshop} engine={row.engine_version}>
         <a
-          className={buttonLook()}
+          className={`inline-flex items-center ${buttonLook()}`}
           href={`/api/decisions/${id}/pdf?units=${system}`}
           target="_blank"
           rel="noreferrer"

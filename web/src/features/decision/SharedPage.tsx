@@ -23,7 +23,7 @@ export function SharedPage() {
       {found.data && (
         <DecisionView {...found.data} engine={found.data.engine_version}>
           <a
-            className={buttonLook()}
+            className={`inline-flex items-center ${buttonLook()}`}
             href={`/api/shared/${token}/pdf?units=${system}`}
             target="_blank"
             rel="noreferrer"
