@@ -278,7 +278,6 @@ function Found({ machineId, file, uses, onDone }: FoundProps) {
           ))}
           <BadRows count={data.bad_count} bad={data.bad} />
           <Form
-            begin
             className="mt-4 flex flex-wrap items-end gap-3"
             onSend={() => {
               keep.mutate({ ...reading, name: name.trim() }, { onSuccess: (duty) => onDone(duty.id) });
