@@ -12,7 +12,7 @@ from tests.builders import owner
 from tests.workshop import Api, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.choose.actions.fit_set import fit_set
-from thermaxis.apps.choose.offering import choices_of
+from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.machine.actions.add_machine import copy_machine
 

@@ -130,6 +130,7 @@ def test_rail_states_come_from_the_data(workshop: Workshop) -> None:
         "inspect": "done",
         "duty": "done",
         "choose": "empty",
+        "fit": "attention",
         "bed": "empty",
         "life": "done",
     }

@@ -8,8 +8,9 @@ import pytest
 
 from tests.workshop import Api, duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.choose import choosing, offering
-from thermaxis.apps.choose.offering import MOST_SETS, MOST_STOPS, most_sets
+from thermaxis.apps.choose import choosing
+from thermaxis.apps.fitted import offering
+from thermaxis.apps.fitted.offering import MOST_SETS, MOST_STOPS, most_sets
 from thermaxis.apps.solving import in_force, solver
 from thermaxis.apps.solving.trying import NOTHING
 

@@ -14,12 +14,12 @@ from tests.workshop import Api, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
-from thermaxis.apps.choose.offering import choices_of
 from thermaxis.apps.fitted.actions.correct import change_parts
 from thermaxis.apps.fitted.actions.fill import fill
 from thermaxis.apps.fitted.actions.fit_hoses import fit_hoses
 from thermaxis.apps.fitted.actions.mount import mount_pads, mount_rotors
 from thermaxis.apps.fitted.models import FluidFill, PadMounting, PadSet, RotorPair
+from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.querysets import pads_for
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Axle, Machine

@@ -14,9 +14,10 @@ from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.bed.actions.keep_plan import keep_plan, mark_done
 from thermaxis.apps.catalogue.models import PadVariant
-from thermaxis.apps.choose import choosing, offering
+from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
 from thermaxis.apps.choose.models import Decision
+from thermaxis.apps.fitted import offering
 from thermaxis.apps.fitted.actions.measure import measure
 from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.fitted.standing import standing_of

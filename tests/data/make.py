@@ -29,9 +29,9 @@ def fill() -> None:
     from thermaxis.apps.accounts.scope import scope_of_owner
     from thermaxis.apps.choose.actions.decide import keep_decision
     from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
-    from thermaxis.apps.choose.offering import choices_of
     from thermaxis.apps.fitted.actions.correct import change_parts
     from thermaxis.apps.fitted.models import PadMounting, PadReading, PadSet, RotorMounting, RotorPair, RotorReading
+    from thermaxis.apps.fitted.offering import choices_of
     from thermaxis.apps.fitted.standing import standing_of
     from thermaxis.apps.garage.models import Machine
     from thermaxis.apps.inspect.models import Inspection

@@ -17,6 +17,21 @@ from thermaxis.formats.catalogue_table import FAMILIES, PROVENANCES, TABLES, col
 from thermaxis.formats.table import read_table, write_csv, write_sheet
 
 DEMO = json.loads(resources.files("thermaxis.demo").joinpath("catalogue.json").read_text("utf-8"))
+# What a row of the demo leaves open.
+OPEN: dict[str, dict[str, Any]] = {
+    table: {
+        column.field: False
+        if column.kind == "tick"
+        else {}
+        if column.kind == "kit"
+        else ""
+        if column.kind == "text"
+        else None
+        for column in columns
+        if column.open or column.kind == "tick"
+    }
+    for table, columns in TABLES.items()
+}
 FILES = [write_csv, lambda headings, rows: write_sheet("Parts", headings, rows)]
 
 
@@ -29,8 +44,12 @@ def demo_rows(table: str) -> list[dict[str, Any]]:
         ]
     if table == "pad shapes":
         return [
-            {"provenance": "maker", **shape, "pad": pad["name"]} for pad in DEMO["pads"] for shape in pad["variants"]
+            {**OPEN[table], "provenance": "maker", **DEMO["shapes"][shape["shape"]], **shape, "pad": pad["name"]}
+            for pad in DEMO["pads"]
+            for shape in pad["variants"]
         ]
+    if table == "rotors":
+        return [{**OPEN[table], **DEMO["mounts"][row["mount"]], **row} for row in DEMO[table]]
     rows: list[dict[str, Any]] = DEMO[table]
     return rows
 
@@ -47,12 +66,27 @@ def test_the_demo_catalogue_comes_back_bit_for_bit(table: str, write: Any) -> No
     assert read.rows[0][0] == 2
 
 
+def test_what_is_in_a_box_is_counted_by_name() -> None:
+    (row,) = [row for row in demo_rows("pad shapes") if row["shape"] == "VF-60"][:1]
+    headings, (cells,) = write_rows("pad shapes", [row])
+    place = headings.index("in the box (part count; ...)")
+    assert cells[place] == "clips 1; shims 4"
+    for text, said in (("Guide bolts 4;  springs  2", {"guide_bolts": 4, "springs": 2}), ("", {})):
+        content = read_table(write_csv(headings, [[*cells[:place], text, *cells[place + 1 :]]]))
+        ((_, back),) = read_rows("pad shapes", content, guess("pad shapes", content.headings)).rows
+        assert back["kit"] == said
+    for wrong in ("clips", "clips 200", "wheels 2", "clips -1", "pads 4"):
+        content = read_table(write_csv(headings, [[*cells[:place], wrong, *cells[place + 1 :]]]))
+        (error,) = read_rows("pad shapes", content, guess("pad shapes", content.headings)).errors
+        assert (error.column, error.value) == ("in the box (part count; ...)", wrong)
+
+
 LENGTHS = st.floats(0.0011, 0.0499)
 
 
 @given(radius=st.floats(0.02, 0.49), thickness=LENGTHS, price=st.floats(0, 1e5), gap=st.floats(0, 0.04))
 def test_any_number_comes_back_the_same(radius: float, thickness: float, price: float, gap: float) -> None:
-    row = {**DEMO["rotors"][0], "outer_radius_m": radius, "thickness_m": thickness, "price": price, "gap_m": gap}
+    row = {**demo_rows("rotors")[0], "outer_radius_m": radius, "thickness_m": thickness, "price": price, "gap_m": gap}
     content = read_table(write_csv(*write_rows("rotors", [row])))
     ((_, back),) = read_rows("rotors", content, guess("rotors", content.headings)).rows
     assert (back["outer_radius_m"], back["thickness_m"], back["price"], back["gap_m"]) == (
@@ -88,7 +122,7 @@ PLANTED = (
 
 
 def test_twenty_planted_errors_are_twenty_rows() -> None:
-    headings, rows = write_rows("rotors", DEMO["rotors"])
+    headings, rows = write_rows("rotors", demo_rows("rotors"))
     good = rows[0]
     planted = []
     for number, (heading, value) in enumerate(PLANTED):

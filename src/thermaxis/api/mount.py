@@ -21,6 +21,7 @@ from thermaxis.apps.duty.api.duties import router as duties
 from thermaxis.apps.duty.api.questions import router as questions
 from thermaxis.apps.duty.api.runs import router as runs
 from thermaxis.apps.duty.api.traces import router as traces
+from thermaxis.apps.fit.api.router import router as fit
 from thermaxis.apps.inspect.api.router import router as inspect
 from thermaxis.apps.life.api.router import router as life
 from thermaxis.apps.machine.api.balance import router as balance
@@ -36,6 +37,7 @@ ROUTERS = {
     "duty": (duties, traces, questions, runs),
     "inspect": (inspect,),
     "choose": (choosing, decisions, fits),
+    "fit": (fit,),
     "bed": (bed,),
     "life": (life,),
     "workshop": (workshop, following),

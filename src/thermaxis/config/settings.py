@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "thermaxis.apps.duty",
     "thermaxis.apps.inspect",
     "thermaxis.apps.choose",
+    "thermaxis.apps.fit",
     "thermaxis.apps.bed",
     "thermaxis.apps.life",
     "thermaxis.apps.workshop",

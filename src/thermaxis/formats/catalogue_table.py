@@ -11,6 +11,7 @@ from typing import Any
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.choice.friction_code import friction_from_code
+from thermaxis.core.planning.fit.kit import COUNTED, FLUID, MOST
 from thermaxis.core.records import MATERIALS, PATTERNS
 from thermaxis.formats.table import Figure, Table
 
@@ -52,6 +53,11 @@ def _number(field: str, heading: str, low: float, high: float, power: int = 0, d
     return Column(field=field, heading=heading, power=power, low=low, high=high, default=default)
 
 
+def _open(field: str, heading: str, low: float, high: float) -> Column:
+    """A length that may be left open, its bounds as the file writes it, in mm."""
+    return Column(field=field, heading=heading, power=-3, low=low, high=high, open=True)
+
+
 def _word(field: str, heading: str, words: tuple[str, ...], default: Any = None) -> Column:
     return Column(field=field, heading=heading, kind="word", words=words, default=default)
 
@@ -87,6 +93,15 @@ TABLES: dict[str, tuple[Column, ...]] = {
         _number("backing_m", "backing plate, mm", 0.5, 50, -3),
         _number("price", "price of an axle set", 0, 1e6),
         _SOURCE,
+        _open("thickness_spread_m", "thickness may differ, mm", 0, 5),
+        _open("shim_m", "loose shim, mm", 0, 5),
+        _open("height_m", "pad height, mm", 5, 200),
+        _open("length_m", "between abutments, mm", 10, 300),
+        _open("pin_hole_m", "pin holes, mm", 1, 30),
+        _open("pin_spacing_m", "hole to hole, mm", 5, 300),
+        Column(field="wear_tabs", heading="pads with a wear tab", kind="whole", high=4, open=True),
+        Column(field="piston_clips", heading="clip for the piston", kind="tick"),
+        Column(field="kit", heading="in the box (part count; ...)", kind="kit", open=True),
     ),
     "rotors": (
         _name("name", "rotor"),
@@ -107,6 +122,16 @@ TABLES: dict[str, tuple[Column, ...]] = {
         Column(field="mass_kg", heading="mass, kg", low=0.05, high=50, open=True),
         _word("vane_shape", "vane shape", ("straight", "directional"), "straight"),
         _word("coating", "coating", ("none", "coated", "oiled"), "none"),
+        Column(field="handed_face", heading="face made for one side", kind="tick"),
+        _open("thickness_spread_m", "thickness may differ, mm", 0, 5),
+        _open("diameter_m", "overall diameter, mm", 100, 600),
+        _open("hat_height_m", "hat height, mm", 0, 200),
+        _open("bore_m", "centre bore, mm", 10, 300),
+        Column(field="holes", heading="bolt holes", kind="whole", high=20, open=True),
+        _open("pitch_circle_m", "pitch circle, mm", 30, 400),
+        Column(field="fixing_screws", heading="fixing-screw holes", kind="whole", high=6, open=True),
+        _open("drum_m", "drum in the hat, mm", 50, 400),
+        Column(field="jacking_thread", heading="jacking thread", kind="text", high=8, open=True),
     ),
     "fluids": (
         _name("name", "fluid"),
@@ -202,7 +227,9 @@ def read_rows(table: str, content: Table, mapping: Mapping[str, str]) -> Read:
 def _value(column: Column, text: str, decimal: str) -> Any:
     text = text or str(column.default or "")
     if column.open and not text:
-        return "" if column.kind == "text" else None
+        return "" if column.kind == "text" else {} if column.kind == "kit" else None
+    if column.kind == "kit":
+        return _kit(text)
     if column.kind == "text":
         if not 1 <= len(text) <= column.high:
             raise FieldError(column.field, text, f"1 to {column.high:.0f} characters")
@@ -264,6 +291,23 @@ def _friction(text: str, decimal: str) -> tuple[tuple[float, float, str], ...]:
     return tuple(points)
 
 
+# Part names are words of letters and blanks, the count stands last.
+_ITEM = re.compile(r"^([a-z ]+) (\d{1,2})$")
+_IN_A_BOX = tuple(name for name in COUNTED if name not in ("pads", FLUID) and "." not in name)
+
+
+def _kit(text: str) -> dict[str, int]:
+    """Small parts of a box by the core's names, with their counts."""
+    found: dict[str, int] = {}
+    names = [name.replace("_", " ") for name in _IN_A_BOX]
+    for part in filter(None, (part.strip() for part in text.split(";"))):
+        match = _ITEM.match(" ".join(part.lower().split()))
+        if match is None or match[1] not in names or int(match[2]) > MOST:
+            raise FieldError("kit", part, "parts with their count, such as 'clips 1; springs 2': " + ", ".join(names))
+        found[match[1].replace(" ", "_")] = int(match[2])
+    return found
+
+
 def write_rows(table: str, rows: Sequence[Mapping[str, Any]]) -> tuple[list[str], list[list[str]]]:
     """Headings and text of rows given in SI; `read_rows` gives the same values back, bit for bit."""
     columns = columns_of(table)
@@ -281,6 +325,8 @@ def _shown(column: Column, value: Any) -> str:
         )
     if column.kind == "tick":
         return "yes" if value else "no"
+    if column.kind == "kit":
+        return "; ".join(f"{name.replace('_', ' ')} {count:g}" for name, count in value.items())
     if column.kind in ("text", "word"):
         return str(value)
     return Figure(_plain_number(value, -column.power))

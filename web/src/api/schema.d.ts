@@ -1442,6 +1442,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fit */
+        get: operations["fit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/intended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Intend */
+        put: operations["intend"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Count Box */
+        put: operations["count_box"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/part-measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Measure Part */
+        put: operations["measure_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/fit/last-resort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Resort
+         * @description What taking friction material off would cost: in life, and in events on the duty in force.
+         */
+        get: operations["last_resort"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/bedding": {
         parameters: {
             query?: never;
@@ -3237,16 +3325,40 @@ export interface components {
         };
         /** AxleFitOut */
         AxleFitOut: {
-            /** Cooling */
-            cooling: number;
-            /** Cooling Sigma */
-            cooling_sigma: number;
-            /** Backing */
-            backing: number;
-            /** Backing Sigma */
-            backing_sigma: number;
-            /** Correlation */
-            correlation: number;
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Pads */
+            pads: string;
+            /** Rotors */
+            rotors: string;
+            /** Pad Shape */
+            pad_shape: string;
+            /** Caliper */
+            caliper: string;
+            /** Opposed */
+            opposed: boolean;
+            /** Is On */
+            is_on: boolean;
+            /** New Rotors */
+            new_rotors: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "look" | "does not fit";
+            headline: components["schemas"]["SaidOut"];
+            stack: components["schemas"]["StackOut"];
+            end: components["schemas"]["EndOut"];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            push: components["schemas"]["PushOut"];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * CalibrationOut
@@ -4047,6 +4159,7 @@ export interface components {
             pads_price: number;
             /** Fitted */
             fitted: boolean;
+            fit?: components["schemas"]["FitBrief"] | null;
         };
         /**
          * ChooseOut
@@ -4074,6 +4187,23 @@ export interface components {
             ranked: components["schemas"]["CandidateOut"][];
             /** Rejected */
             rejected: components["schemas"]["CandidateOut"][];
+        };
+        /**
+         * FitBrief
+         * @description Whether a set goes into its calipers, by the axle that has less room.
+         */
+        FitBrief: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "tight" | "does not fit" | "not known";
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            text: components["schemas"]["SaidOut"];
         };
         /**
          * LadderAxle
@@ -4214,6 +4344,7 @@ export interface components {
             pads_price: number;
             /** Fitted */
             fitted: boolean;
+            fit?: components["schemas"]["FitBrief"] | null;
             /** Cost Per Year */
             cost_per_year: number | null;
             /** Lowest Margin K */
@@ -4963,6 +5094,7 @@ export interface components {
             pads_price: number;
             /** Fitted */
             fitted: boolean;
+            fit?: components["schemas"]["FitBrief"] | null;
             /** Place */
             place: number | null;
             /** Chosen */
@@ -5244,6 +5376,341 @@ export interface components {
             name: "pad_shape" | "rotor_mount";
             /** Value */
             value: string;
+        };
+        /**
+         * SetQuery
+         * @description A set that is looked at, by its key; empty: the one that is to go on.
+         */
+        SetQuery: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
+        /** AxleChoices */
+        AxleChoices: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Pads */
+            pads: components["schemas"]["ChoiceOut"][];
+            /** Rotors */
+            rotors: components["schemas"]["ChoiceOut"][];
+            /** Pad */
+            pad: string;
+            /** Rotor */
+            rotor: string;
+        };
+        /**
+         * ChoiceOut
+         * @description A part an axle can take, by what a set's key names it.
+         */
+        ChoiceOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** CornerOut */
+        CornerOut: {
+            /** Wheel */
+            wheel: string;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * EndOut
+         * @description Rotor at discard, pads at change; null where it is not known.
+         */
+        EndOut: {
+            /** Depth M */
+            depth_m: number | null;
+            /** Depth Estimated */
+            depth_estimated: boolean;
+            /** Hold M */
+            hold_m: number;
+            /** Travel M */
+            travel_m: number | null;
+            /** Behind M */
+            behind_m: number | null;
+            /** Thinnest M */
+            thinnest_m: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "tight" | "does not fit" | "not known";
+            text: components["schemas"]["SaidOut"];
+        };
+        /**
+         * FitOut
+         * @description The set that is to go on, checked; `said` is false where nobody has said one and what is on is shown.
+         */
+        FitOut: {
+            /** Key */
+            key: string;
+            /** Said */
+            said: boolean;
+            /** Gone */
+            gone: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "look" | "does not fit";
+            /** Axles */
+            axles: components["schemas"]["AxleFitOut"][];
+            /** Choices */
+            choices: components["schemas"]["AxleChoices"][];
+        };
+        /**
+         * LengthOut
+         * @description A length in m with its standard deviation and where it is from.
+         */
+        LengthOut: {
+            /** Value M */
+            value_m: number;
+            /** Spread M */
+            spread_m: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "measured" | "maker" | "estimate";
+        };
+        /**
+         * LineOut
+         * @description One item of the boxes; `counted`: somebody counted it, else the catalogue says so.
+         */
+        LineOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "count" | "fluidVolume";
+            /** Need */
+            need: number;
+            /** Have */
+            have: number;
+            /** Word */
+            word: string;
+            /** Choices */
+            choices: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "there" | "look" | "order" | "swap" | "send back" | "stop";
+            text: components["schemas"]["SaidOut"];
+            /** Check */
+            check: string;
+            /** Counted */
+            counted: boolean;
+        };
+        /** PadStackOut */
+        PadStackOut: {
+            friction: components["schemas"]["LengthOut"];
+            /** Backing M */
+            backing_m: number;
+            /** Shim M */
+            shim_m: number;
+            /** Change M */
+            change_m: number;
+        };
+        /**
+         * PushOut
+         * @description Fluid pushed back, corner by corner, against the room in the reservoir.
+         */
+        PushOut: {
+            /** Corners */
+            corners: components["schemas"]["CornerOut"][];
+            /** Total M3 */
+            total_m3: number;
+            /** Room M3 */
+            room_m3: number;
+            /** Over M3 */
+            over_m3: number;
+            /** Marks M3 */
+            marks_m3: number;
+            /** Level */
+            level: number | null;
+            /** Estimated */
+            estimated: boolean;
+            /** Path */
+            path: string;
+            /** After */
+            after: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "watch" | "draw off" | "bleed screw";
+            reason: components["schemas"]["SaidOut"];
+            /** Remarks */
+            remarks: components["schemas"]["SaidOut"][];
+        };
+        /**
+         * RowOut
+         * @description One measure, old against new; `quantity` says what the values are, `measured`: the new one was measured.
+         */
+        RowOut: {
+            /** Name */
+            name: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "rotor" | "pad";
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Old */
+            old: number | null;
+            /** New */
+            new: number | null;
+            /** May Differ */
+            may_differ: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "look" | "does not fit" | "measure";
+            text: components["schemas"]["SaidOut"];
+            /** How */
+            how: string;
+            /** Old Path */
+            old_path: string;
+            /** New Name */
+            new_name: string;
+            /** Measured */
+            measured: number | null;
+        };
+        /**
+         * StackOut
+         * @description What stands in one caliper; `opening` null where nothing is known, `opening_bound`: it is at least that.
+         */
+        StackOut: {
+            opening: components["schemas"]["LengthOut"] | null;
+            /** Opening Bound */
+            opening_bound: boolean;
+            rotor: components["schemas"]["LengthOut"];
+            /** Discard M */
+            discard_m: number;
+            pad: components["schemas"]["PadStackOut"];
+            /** Sides */
+            sides: number;
+            /** Clearance M */
+            clearance_m: number;
+            /** Needed M */
+            needed_m: number;
+            /** Room M */
+            room_m: number | null;
+            /** Spread M */
+            spread_m: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "tight" | "does not fit" | "not known";
+        };
+        /**
+         * WayOut
+         * @description One way out; `key` is the set it leads to, empty where it is no other set.
+         */
+        WayOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rotor" | "send_back" | "pad" | "shims" | "caliper";
+            /** Title */
+            title: string;
+            text: components["schemas"]["SaidOut"];
+            /** Key */
+            key: string;
+        };
+        /**
+         * IntendAsk
+         * @description The key of a set; empty: none.
+         */
+        IntendAsk: {
+            /** Key */
+            key: string;
+        };
+        /**
+         * BoxAsk
+         * @description Counts and words of the boxes of one axle, by item; null takes one back.
+         */
+        BoxAsk: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Items */
+            items: {
+                [key: string]: string | number | null;
+            };
+            /**
+             * Seen
+             * @default {}
+             */
+            seen: {
+                [key: string]: string | number | null;
+            };
+        };
+        /**
+         * PartMeasureAsk
+         * @description What was measured of a part of a set; null takes it back. `seen`: as the page knows it.
+         */
+        PartMeasureAsk: {
+            /** Key */
+            key: string;
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "rotor" | "pad";
+            /** Name */
+            name: string;
+            /** Value */
+            value: number | null;
+            /** Seen */
+            seen?: number | null;
+        };
+        /** LastResortQuery */
+        LastResortQuery: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+        };
+        /**
+         * LastResortOut
+         * @description What taking friction material off would cost; null where parts go in, or nothing would be left.
+         */
+        LastResortOut: {
+            text: components["schemas"]["SaidOut"] | null;
+            caution: components["schemas"]["SaidOut"];
         };
         /** BeddingOut */
         BeddingOut: {
@@ -19699,6 +20166,718 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitsAllOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit: {
+        parameters: {
+            query?: {
+                key?: string;
+            };
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    intend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntendAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartMeasureAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    last_resort: {
+        parameters: {
+            query: {
+                key?: string;
+                axle: "front" | "rear";
+            };
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastResortOut"];
                 };
             };
             /** @description Problem */

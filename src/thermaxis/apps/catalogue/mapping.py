@@ -37,6 +37,32 @@ ROTOR = (
 )
 
 
+# What tells whether a part goes on.
+PAD_FIT = (
+    "thickness_spread_m",
+    "shim_m",
+    "height_m",
+    "length_m",
+    "pin_hole_m",
+    "pin_spacing_m",
+    "wear_tabs",
+    "piston_clips",
+    "kit",
+)
+ROTOR_FIT = (
+    "handed_face",
+    "thickness_spread_m",
+    "diameter_m",
+    "hat_height_m",
+    "bore_m",
+    "holes",
+    "pitch_circle_m",
+    "fixing_screws",
+    "drum_m",
+    "jacking_thread",
+)
+
+
 def pad_record(pad: models.Pad, *, area_m2: float, thickness_m: float, backing_m: float) -> records.Pad:
     """One pad of a compound in one size. Expects `pad.mu_points` to be fetched."""
     factor = own_fit(pad).ratio if pad.use_own else 1.0
@@ -111,7 +137,7 @@ def table_rows(table: str, workshop: Workshop) -> list[dict[str, Any]]:
         ]
     if table == "pad shapes":
         shapes = models.PadVariant.objects.filter(pad__workshop=workshop).select_related("pad").order_by("pad", "pk")
-        fields = ("shape", *VARIANT, "price", "provenance")
+        fields = ("shape", *VARIANT, "price", "provenance", *PAD_FIT)
         return [{"pad": shape.pad.name, **{name: getattr(shape, name) for name in fields}} for shape in shapes]
     if table == "rotors":
         names = (
@@ -125,6 +151,7 @@ def table_rows(table: str, workshop: Workshop) -> list[dict[str, Any]]:
             "vane_shape",
             "coating",
             *ROTOR,
+            *ROTOR_FIT,
         )
         rotors = models.Rotor.objects.of(workshop).order_by("pk")
         return [{name: getattr(rotor, name) for name in names} for rotor in rotors]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
-from thermaxis.apps.log.models import Removable
+from thermaxis.apps.log.models import Removable, RemovableQuerySet
 
 
 class Provenance(models.TextChoices):
@@ -106,6 +106,17 @@ class PadVariant(models.Model):
     backing_m = models.FloatField()
     price = models.FloatField(help_text="for one axle")
     provenance = models.CharField(max_length=10, choices=Provenance.choices, default=Provenance.MAKER)
+    # What tells whether it goes in; null where nobody states it.
+    thickness_spread_m = models.FloatField(null=True)
+    shim_m = models.FloatField(null=True, help_text="a loose shim that came with it")
+    height_m = models.FloatField(null=True)
+    length_m = models.FloatField(null=True)
+    pin_hole_m = models.FloatField(null=True)
+    pin_spacing_m = models.FloatField(null=True)
+    # What comes in the box beside four pads: pads with a wear tab among them, and small parts by count.
+    wear_tabs = models.PositiveIntegerField(null=True)
+    piston_clips = models.BooleanField(default=False, help_text="inner pads hold on to the piston")
+    kit = models.JSONField(default=dict)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["pad", "shape"], name="one_variant_per_shape")]
@@ -131,9 +142,46 @@ class Rotor(Part):
     # Directional vanes lean backwards: left and right are different parts.
     vane_shape = models.CharField(max_length=12, default="straight")
     coating = models.CharField(max_length=8, default="none")
+    # Slots or holes that are made for one side, by the maker's label.
+    handed_face = models.BooleanField(default=False)
+    # What tells whether it goes on; null where nobody states it.
+    thickness_spread_m = models.FloatField(null=True)
+    diameter_m = models.FloatField(null=True, help_text="overall, the swept band may end before")
+    hat_height_m = models.FloatField(null=True)
+    bore_m = models.FloatField(null=True)
+    holes = models.FloatField(null=True)
+    pitch_circle_m = models.FloatField(null=True)
+    fixing_screws = models.FloatField(null=True)
+    drum_m = models.FloatField(null=True)
+    jacking_thread = models.CharField(max_length=8, blank=True, default="")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "name", "mount"], name="one_rotor_of_a_name")]
+
+
+class PartMeasure(Owned, Removable):
+    """What somebody of the workshop measured of a part at hand, sold under a number that says other: it goes before it.
+
+    Of one rotor or of one pad shape; `name` is that of the core's measures.
+    """
+
+    rotor = models.ForeignKey(Rotor, null=True, on_delete=models.CASCADE, related_name="measures")
+    variant = models.ForeignKey(PadVariant, null=True, on_delete=models.CASCADE, related_name="measures")
+    name = models.CharField(max_length=24)
+    value = models.FloatField()
+    measured_on = models.DateField()
+    objects = RemovableQuerySet.as_manager()
+
+    class Meta:
+        verbose_name = "measure of a part"
+        constraints = [
+            models.UniqueConstraint(
+                fields=["rotor", "name"], condition=models.Q(removed_at__isnull=True), name="one_measure_of_a_rotor"
+            ),
+            models.UniqueConstraint(
+                fields=["variant", "name"], condition=models.Q(removed_at__isnull=True), name="one_measure_of_a_pad"
+            ),
+        ]
 
 
 class Fluid(Part):

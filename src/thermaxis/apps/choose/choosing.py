@@ -9,13 +9,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.choose import offering
+from thermaxis.apps.fitted import offering
 from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import ROOM_PATHS, rooms_of
 from thermaxis.apps.garage.models import Machine, SetUp
 from thermaxis.apps.solving import ranges, trying
+from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf
@@ -69,8 +70,17 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
     builder = CaseBuilder(standing, facts.duty, facts.conditions)
     choices = offering.choices_of(standing, offering.most_sets(stop_count(facts.duty)))
 
+    fitter = Fitter(standing)
+
     def candidates_of(entries: Sequence[Parts]) -> list[Candidate]:
-        return [builder.candidate(entry, duty.use, workshop.currency) for entry in entries]
+        return [
+            dataclasses.replace(
+                builder.candidate(entry, duty.use, workshop.currency),
+                front_fit=fitter.room("front", entry),
+                rear_fit=fitter.room("rear", entry),
+            )
+            for entry in entries
+        ]
 
     alike = choices.alike()
     chosen = candidates_of(alike)
@@ -171,6 +181,9 @@ def set_up_candidate(machine: Machine, plain: Candidate, set_up: SetUp) -> Candi
         # Another thickness is another rotor, with a discard of its own that nobody has said.
         front_discard_m=None if "front.rotor.thickness_m" in numbers else plain.front_discard_m,
         rear_discard_m=None if "rear.rotor.thickness_m" in numbers else plain.rear_discard_m,
+        # And another caliper has an opening of its own.
+        front_fit=None if any(path.startswith("front.") for path in numbers) else plain.front_fit,
+        rear_fit=None if any(path.startswith("rear.") for path in numbers) else plain.rear_fit,
     )
 
 

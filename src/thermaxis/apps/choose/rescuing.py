@@ -12,7 +12,7 @@ from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice import rescue
-from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, WORN, judge_candidates
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, TOO_THICK, WORN, judge_candidates
 from thermaxis.core.planning.duty import answers
 from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
 from thermaxis.core.planning.verdict.readings import Setup
@@ -28,7 +28,8 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     (entry,), facts = under(offer, what_if, [key])
     result = solve([entry.setup.case])[0]
     judged = judge_candidates([entry], DEFAULT_WEIGHTS[offer.use], facts.event_hours, [result], fluid_peaks)[0]
-    if judged.rejected_for in (None, "rotor worn out"):
+    if judged.rejected_for in (None, "rotor worn out", TOO_THICK):
+        # What is too thick for its caliper has its ways out under Fit, where it is measured.
         return []
     if judged.rejected_for == "does not fit":
         rooms = (entry.front_room_m, entry.rear_room_m)

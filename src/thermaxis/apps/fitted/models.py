@@ -263,3 +263,28 @@ class Calibration(Owned, Removable):
                 fields=["machine"], condition=models.Q(removed_at__isnull=True), name="one_calibration_in_force"
             )
         ]
+
+
+class Intended(Owned):
+    """The set that is to go on a machine next: what Fit checks and a job is built for, by the key of its parts."""
+
+    machine = models.OneToOneField(Machine, on_delete=models.CASCADE, related_name="intended")
+    key = models.CharField(max_length=80)
+    said_at = models.DateTimeField(auto_now=True)
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        verbose_name = "set to go on"
+
+
+class BoxItem(models.Model):
+    """What is in the boxes for one axle of a set that is to go on: a count or a word by the core's name."""
+
+    intended = models.ForeignKey(Intended, on_delete=models.CASCADE, related_name="items")
+    axle = models.CharField(max_length=5)
+    name = models.CharField(max_length=24)
+    value = models.JSONField()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["intended", "axle", "name"], name="one_value_per_item")]

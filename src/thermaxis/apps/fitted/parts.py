@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from thermaxis.apps.catalogue.models import Pad, PadVariant, Provenance, Rotor
 from thermaxis.apps.fitted.models import PadSet, RotorPair, RotorSize
@@ -80,6 +80,14 @@ class Parts:
     def rotors(self, axle: str) -> RotorPart:
         """The rotors of an axle."""
         return self.front_rotor if axle == "front" else self.rear_rotor
+
+    def with_pads(self, axle: str, pads: PadPart) -> Parts:
+        """The same with other pads on an axle."""
+        return replace(self, front_pad=pads) if axle == "front" else replace(self, rear_pad=pads)
+
+    def with_rotors(self, axle: str, rotors: RotorPart) -> Parts:
+        """The same with other rotors on an axle."""
+        return replace(self, front_rotor=rotors) if axle == "front" else replace(self, rear_rotor=rotors)
 
 
 def sold(variant: PadVariant, axle: Axle) -> PadPart:

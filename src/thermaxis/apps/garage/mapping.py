@@ -13,6 +13,7 @@ from thermaxis.core import records
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.planning.duty.lap import Powertrain
+from thermaxis.core.planning.fit.measures import CALIPER
 from thermaxis.core.planning.life.intervals import default_school
 from thermaxis.core.planning.machine.classes import estimates
 from thermaxis.core.planning.machine.upgrade import Room
@@ -56,6 +57,9 @@ AXLE = (
 )
 # Room in the wheel: the machine's, but not part of a case.
 ROOM = ("rim_radius_m", "caliper_reach_m")
+# What a caliper, its bracket and the hub take: the machine's as well, and no part of a case either.
+FIT = tuple(CALIPER)
+RESERVOIR = ("reservoir_m3", "reservoir_level")
 ROOM_PATHS = tuple(f"{position}.{name}" for position in ("front", "rear") for name in ROOM)
 TRAILER = ("mass_kg", "brake_share", "nose_load_N", "hitch_height_m", "hitch_overhang_m")
 REGEN = ("max_power_W", "max_decel_mps2", "fade_out_mps")
@@ -83,6 +87,9 @@ def paths(machine: models.Machine) -> dict[str, tuple[Any, str]]:
         found |= {f"{block}.{name}": (machine, name) for name in names}
     for axle in machine.axles.all():
         found |= {f"{axle.position}.{name}": (axle, name) for name in (*AXLE, *ROOM)}
+        # A car has one reservoir, kept with its front axle; a motorcycle one for each brake.
+        without = RESERVOIR if axle.position == "rear" and machine.kind != "motorcycle" else ()
+        found |= {f"{axle.position}.{name}": (axle, name) for name in FIT if name not in without}
     return found
 
 
@@ -167,6 +174,8 @@ def check(machine: models.Machine) -> None:
                 room = getattr(axle, name)
                 if room is not None and not 0 < room <= most:
                     raise FieldError.outside(name, room, Bounds(least=0, above=True, most=most), " or null")
+            for name, measure in CALIPER.items():
+                measure.check(getattr(axle, name))
 
 
 def _any_parts() -> tuple[records.Rotor, records.Pad]:

@@ -255,6 +255,31 @@ class Axle(models.Model):
     # room in the wheel, where it is known
     rim_radius_m = models.FloatField(null=True)
     caliper_reach_m = models.FloatField(null=True)
+    # What the caliper, its bracket and the hub take; null where nobody has measured it.
+    opening_m = models.FloatField(null=True, help_text="piston faces fully home to the opposite abutment")
+    piston_depth_m = models.FloatField(null=True)
+    seal_hold_m = models.FloatField(null=True)
+    running_clearance_m = models.FloatField(null=True)
+    hat_height_m = models.FloatField(null=True)
+    hub_bore_m = models.FloatField(null=True)
+    stud_holes = models.FloatField(null=True)
+    pitch_circle_m = models.FloatField(null=True)
+    fixing_screws = models.FloatField(null=True)
+    drum_m = models.FloatField(null=True)
+    bracket_radius_m = models.FloatField(null=True)
+    spoke_room_m = models.FloatField(null=True)
+    pad_height_m = models.FloatField(null=True)
+    abutment_m = models.FloatField(null=True)
+    pin_hole_m = models.FloatField(null=True)
+    pin_spacing_m = models.FloatField(null=True)
+    # Between the marks, and where it stands today; a car's one reservoir is kept with its front axle.
+    reservoir_m3 = models.FloatField(null=True)
+    reservoir_level = models.FloatField(null=True)
+    # Words nobody may have said: which corners have the wear sensor, what the caliper's line ends in, what holds its
+    # pads.
+    wear_sensor = models.CharField(max_length=5, blank=True, default="")
+    line = models.CharField(max_length=5, blank=True, default="")
+    retention = models.CharField(max_length=8, blank=True, default="")
 
     class Meta:
         ordering = ["position"]

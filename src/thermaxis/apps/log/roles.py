@@ -20,6 +20,8 @@ DRIVERS = frozenset(
         "mark_plan_done",
         "remove_plan",
         "choose_school",
+        "intend",
+        "count_box",
     }
 )
 

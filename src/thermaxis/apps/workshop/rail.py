@@ -5,6 +5,7 @@ from __future__ import annotations
 from thermaxis.apps.bed import stage as bed
 from thermaxis.apps.choose import stage as choose
 from thermaxis.apps.duty import stage as duty
+from thermaxis.apps.fit import stage as fit
 from thermaxis.apps.fitted.standing import standing_or_none
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.inspect import stage as inspect
@@ -24,6 +25,7 @@ def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
         inspect.stage(machine),
         duty.stage(machine),
         choose.stage(machine, standing, state),
+        fit.stage(standing),
         bed.stage(standing),
         life.stage(state),
     )

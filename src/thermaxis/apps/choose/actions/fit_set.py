@@ -10,9 +10,9 @@ from typing import Any
 from thermaxis import __version__
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.choose.models import Decision
-from thermaxis.apps.choose.offering import choices_of
 from thermaxis.apps.fitted.actions.date_fitting import PLACES, check_day
 from thermaxis.apps.fitted.actions.mount import new_pads, new_rotors, put_pads_on, put_rotors_on, take_back
+from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.parts import AXLES, Parts, rotors_on
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.duty_mapping import duty_facts, duty_or_error

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import math
+from typing import Any, cast
 
 import numpy as np
 
@@ -16,6 +17,8 @@ from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.solving.api.schemas import CrossingOut
 from thermaxis.core.planning.choice.choose import Judged
 from thermaxis.core.planning.choice.comparing import Compared, Comparison
+from thermaxis.core.planning.choice.figures import Candidate
+from thermaxis.core.planning.fit.stack import gravest
 from thermaxis.core.planning.verdict.readings import rotor_limit_C
 from thermaxis.core.planning.verdict.uncertainty import Sweep
 from thermaxis.core.results import AxleResult
@@ -76,6 +79,17 @@ def candidate_out(judged: Judged, parts: Parts, fitted_key: str | None) -> schem
         cost_per_hour=figures.cost_per_hour,
         pads_price=judged.candidate.pads_price,
         fitted=judged.candidate.key == fitted_key,
+        fit=_fit(judged.candidate),
+    )
+
+
+def _fit(candidate: Candidate) -> schemas.FitBrief | None:
+    found = gravest({"front": candidate.front_fit, "rear": candidate.rear_fit})
+    if found is None:
+        return None
+    axle, room = found
+    return schemas.FitBrief(
+        verdict=cast(Any, room.verdict), axle="front" if axle == "front" else "rear", text=said_out(room.text)
     )
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Annotated
+from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.fields import AxleName
 from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, WhatIf
 from thermaxis.core.planning.choice.choose import Weights
@@ -53,6 +54,14 @@ class LadderAxle(Schema):
     profile: list[float]
 
 
+class FitBrief(Schema):
+    """Whether a set goes into its calipers, by the axle that has less room."""
+
+    verdict: Literal["fits", "tight", "does not fit", "not known"]
+    axle: AxleName
+    text: SaidOut
+
+
 class CandidateOut(Schema):
     key: str
     pad: str
@@ -81,6 +90,8 @@ class CandidateOut(Schema):
     cost_per_hour: float
     pads_price: float
     fitted: bool
+    # None where the set is in there already.
+    fit: FitBrief | None = None
 
 
 class ChooseOut(Schema):

@@ -13,10 +13,13 @@ from django.db import transaction
 from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.models import Membership, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, scope_of_owner
-from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
+from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, PartMeasure, Rotor
+from thermaxis.apps.fit.actions.intend import count_box, intend
 from thermaxis.apps.fitted.actions import mount
 from thermaxis.apps.fitted.models import Hose, PadMounting, PadReading
-from thermaxis.apps.fitted.parts import offered, sold
+from thermaxis.apps.fitted.offering import choices_of
+from thermaxis.apps.fitted.parts import AXLES, offered, sold
+from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import mapping
 from thermaxis.apps.garage.models import (
     Axle,
@@ -108,14 +111,29 @@ class _Loading:
             Fluid(workshop=self.workshop, **row) for row in data["fluids"] if (row["name"],) not in fluids
         )
         Rotor.objects.bulk_create(
-            Rotor(workshop=self.workshop, **row) for row in data["rotors"] if (row["name"], row["mount"]) not in rotors
+            # What all rings of a mount and all pads of a shape have in common is written once.
+            Rotor(workshop=self.workshop, **(data["mounts"][row["mount"]] | row))
+            for row in data["rotors"]
+            if (row["name"], row["mount"]) not in rotors
         )
         for row in data["pads"]:
             points, variants = row.pop("mu"), row.pop("variants")
             if (row["name"],) not in pads:
                 pad = Pad.objects.create(workshop=self.workshop, **row)
                 MuPoint.objects.bulk_create(MuPoint(pad=pad, **point) for point in points)
-                PadVariant.objects.bulk_create(PadVariant(pad=pad, **variant) for variant in variants)
+                PadVariant.objects.bulk_create(
+                    PadVariant(pad=pad, **(data["shapes"][variant["shape"]] | variant)) for variant in variants
+                )
+        for row in data["measures"]:
+            rotor = Rotor.objects.of(self.workshop).get(name=row["rotor"], mount=row["mount"])
+            if not rotor.measures.there().exists():
+                PartMeasure.objects.create(
+                    workshop=self.workshop,
+                    rotor=rotor,
+                    name=row["name"],
+                    value=row["value"],
+                    measured_on=self.today - dt.timedelta(days=row["days"]),
+                )
 
     def circuit(self, row: dict[str, Any]) -> None:
         elements = row.pop("elements")
@@ -142,7 +160,7 @@ class _Loading:
         axles = {position: row.pop(position) for position in ("front", "rear")}
         fitted, inspected = row.pop("set"), row.pop("inspections")
         fluid, months = Fluid.objects.of(self.workshop).get(name=row.pop("fluid")), row.pop("fluid_age_months")
-        hoses = row.pop("hoses", [])
+        hoses, intended = row.pop("hoses", []), row.pop("intended", None)
         owner, _ = Owner.objects.get_or_create(workshop=self.workshop, name=row.pop("owner"))
         duty = self.duties[row.pop("duty")]
         machine = Machine.objects.create(workshop=self.workshop, owner=owner, duty=duty, **row)
@@ -174,7 +192,23 @@ class _Loading:
             )
         for inspection in inspected:
             self._inspection(machine, inspection)
+        if intended is not None:
+            self._intend(machine, intended)
         return machine
+
+    def _intend(self, machine: Machine, row: dict[str, Any]) -> None:
+        """The set that is to go on, with what is in its boxes."""
+        choices = choices_of(standing_of(machine))
+        pads = [
+            str(next(pk for pk, part in choices.pads[axle].items() if part.pad.name == row[f"{axle}_pad"]))
+            for axle in AXLES
+        ]
+        rotors = [
+            next(part.key for part in choices.rotors[axle] if part.name == row[f"{axle}_rotor"]) for axle in AXLES
+        ]
+        intend(self.scope, machine, "-".join((*pads, *rotors)))
+        for axle, items in row["box"].items():
+            count_box(self.scope, machine, axle, items, {})
 
     def _fit(self, machine: Machine, fitted: dict[str, Any]) -> dict[str, PadMounting]:
         """The set as it went on, at the odometer of that day."""

@@ -10,10 +10,12 @@ import numpy as np
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.messages import choice as say
+from thermaxis.core.messages.fit import TOO_THICK_FOR_CALIPER
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import simulate
 from thermaxis.core.planning.choice.figures import Candidate, Figures, figures, with_worn
+from thermaxis.core.planning.fit.stack import Room
 from thermaxis.core.planning.inspection.wheel import under_discard
 from thermaxis.core.planning.verdict.limits import Margin, heat_margins
 from thermaxis.core.planning.verdict.worn import FluidPeak, fluid_peaks
@@ -22,6 +24,7 @@ from thermaxis.core.results import Result
 from thermaxis.core.said import Said
 
 WORN = "fluid boils, pads worn"
+TOO_THICK = "too thick"
 # Why the greatest pedal force was not enough: the short word and the sentence.
 SHORT_OF_FORCE = {
     "fade": ("fades", say.FADES),
@@ -206,6 +209,9 @@ def rejection(candidate: Candidate, result: Result, figure: Figures) -> tuple[st
     for axle, room in (("front", candidate.front_room_m), ("rear", candidate.rear_room_m)):
         if room is not None and room < 0:
             return "does not fit", say.DOES_NOT_FIT(axle=axle, missing=-room)
+        stack: Room | None = getattr(candidate, f"{axle}_fit")
+        if stack is not None and stack.room_m is not None and stack.verdict == "does not fit":
+            return TOO_THICK, TOO_THICK_FOR_CALIPER(axle=axle, over=-stack.room_m, spread=stack.spread_m)
         discard, rotor = getattr(candidate, f"{axle}_discard_m"), getattr(setup.case, axle).rotor
         worn = under_discard(axle, rotor.thickness_m, discard) if discard is not None else None
         if worn is not None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from thermaxis.core.physics.balance import axle_road_forces, lock_up
 from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.core.physics.hydraulics import line_pressure
+from thermaxis.core.planning.fit.stack import Room
 from thermaxis.core.planning.life.intervals import WearScale, remaining
 from thermaxis.core.planning.verdict.limits import heat_margins
 from thermaxis.core.planning.verdict.readings import Setup, window_shares
@@ -33,7 +34,7 @@ class Candidate:
 
     `set_up` names the kept set-up of the machine it belongs to, where it is not for the machine as it stands, and
     `set_up_price` is what it costs in all, rotors included; room is what is left between caliper and wheel,
-    discard the least its rotors may be thick. None where nobody knows.
+    discard the least its rotors may be thick, fit whether its parts go in. None where nobody knows, or they are in.
     """
 
     key: str
@@ -57,6 +58,8 @@ class Candidate:
     rear_room_m: float | None = None
     front_discard_m: float | None = None
     rear_discard_m: float | None = None
+    front_fit: Room | None = None
+    rear_fit: Room | None = None
 
     @property
     def pads(self) -> str:

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class FitConfig(AppConfig):
+    name = "thermaxis.apps.fit"
+    label = "fit"

@@ -1,0 +1,55 @@
+"""The fluid an axle's pistons push back, from what was last measured of the parts that come off; nothing writes."""
+
+from __future__ import annotations
+
+from thermaxis.apps.fitted.parts import pads_on
+from thermaxis.apps.solving.fitting import Fitter
+from thermaxis.core.messages import fit as say
+from thermaxis.core.planning.fit.pushback import BRIM_SHARE, PushBack, Reservoir, push_back, pushed_back
+from thermaxis.core.planning.fit.stack import Stack
+
+SIDES = ("left", "right")
+
+
+def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
+    """Every corner of an axle against the room in its reservoir.
+
+    Pads nobody has measured are taken as thin as when they are changed: the side on which the reservoir runs over.
+    """
+    machine, axle = fitter.machine, fitter.axles[place]
+    mounting = fitter.standing.axles[place]
+    old = fitter.pad(pads_on(mounting.pads.pad_set))
+    # By position, the latest last.
+    read = {row.position: row.thickness_m for row in mounting.pads.pad_set.readings.there()}
+    rings = {
+        disc.side: next((row.thickness_m for row in disc.readings.there().order_by("-measured_on", "-pk")), None)
+        for disc in mounting.rotors.rotor_pair.discs.all()
+    }
+    unread, corners, worn = False, [], []
+    for side in SIDES[: min(2, axle.rotors)] if axle.rotors > 1 else ("",):
+        left = []
+        for pad in ("inner", "outer"):
+            found = read.get(f"{side}.{pad}".strip("."), read.get(""))
+            unread = unread or found is None
+            left.append(old.change_m if found is None else found)
+        ring = rings.get(side) or mounting.rotors.rotor_pair.size.thickness_m
+        old_m = ring + sum(left) + 2.0 * (old.backing_m + old.shim_m)
+        new_m = stack.needed_m - stack.clearance_m
+        corners.append(pushed_back(side or place, axle.piston_area_m2, old_m, new_m))
+        worn.append(1.0 - min(left) / old.friction.value_m)
+    holder = axle if machine.kind == "motorcycle" else fitter.axles["front"]
+    marks, guessed = fitter.number(holder, "reservoir_m3")
+    level = holder.reservoir_level
+    found_back = push_back(
+        corners,
+        Reservoir(
+            marks_m3=marks or 80e-6, level=None if level is None else min(level, 1.0 + BRIM_SHARE), estimated=guessed
+        ),
+        fluid_months=fitter.standing.fluid_months,
+        valves=machine.anti_lock,
+        motorcycle=machine.kind == "motorcycle",
+        worn_share=max(worn),
+    )
+    if not unread:
+        return found_back
+    return PushBack(**{**vars(found_back), "remarks": (say.OLD_PADS_UNREAD(), *found_back.remarks)})

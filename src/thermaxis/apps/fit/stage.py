@@ -1,0 +1,20 @@
+"""Fit's line on the rail."""
+
+from __future__ import annotations
+
+from thermaxis.apps.fit.checking import check_of, intended_of
+from thermaxis.apps.fitted.standing import Standing
+from thermaxis.apps.solving.stage import Stage
+from thermaxis.core.messages import fit as say
+
+
+def stage(standing: Standing | None) -> Stage:
+    """Empty until a set is said, attention where it does not go in, started where something is not settled."""
+    if standing is None or intended_of(standing.machine) is None:
+        return Stage(name="fit", state="empty")
+    found = check_of(standing)
+    if not found.said:
+        return Stage(name="fit", state="attention", note=say.SET_GONE())
+    if found.verdict == "does not fit":
+        return Stage(name="fit", state="attention", note=say.GOES_NOT_ON())
+    return Stage(name="fit", state="done" if found.verdict == "fits" else "started")
