@@ -91,7 +91,12 @@ def checks(entry: Judged, hours: float, workshop: Workshop, on_it: tuple[str, st
     an_event = c.front_pads_price / lives["front"] + c.rear_pads_price / lives["rear"]
     worn_C = max(fluid_peaks([c.worn_case])[0])
     margin, worn = setup.boiling_C - fluid, setup.boiling_C - worn_C
+    too_thick = [fit for fit in (c.front_fit, c.rear_fit) if fit is not None and fit.verdict == "does not fit"]
     found = [
+        (
+            r"(\d+\.\d) mm ± (\d\.\d) mm too thick",
+            [value for fit in too_thick[:1] for value in (-1e3 * (fit.room_m or 0.0), 1e3 * fit.spread_m)],
+        ),
         (r"(\d+) °C at most", [max(peaks.values())]),
         (r"(\d+) % of braking in the window", [100 * (1 - cold - hot)]),
         (r"(\d+) % too cold", [100 * cold]),

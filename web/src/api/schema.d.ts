@@ -3325,40 +3325,16 @@ export interface components {
         };
         /** AxleFitOut */
         AxleFitOut: {
-            /**
-             * Axle
-             * @enum {string}
-             */
-            axle: "front" | "rear";
-            /** Pads */
-            pads: string;
-            /** Rotors */
-            rotors: string;
-            /** Pad Shape */
-            pad_shape: string;
-            /** Caliper */
-            caliper: string;
-            /** Opposed */
-            opposed: boolean;
-            /** Is On */
-            is_on: boolean;
-            /** New Rotors */
-            new_rotors: boolean;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "look" | "does not fit";
-            headline: components["schemas"]["SaidOut"];
-            stack: components["schemas"]["StackOut"];
-            end: components["schemas"]["EndOut"];
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-            /** Lines */
-            lines: components["schemas"]["LineOut"][];
-            push: components["schemas"]["PushOut"];
-            /** Ways */
-            ways: components["schemas"]["WayOut"][];
+            /** Cooling */
+            cooling: number;
+            /** Cooling Sigma */
+            cooling_sigma: number;
+            /** Backing */
+            backing: number;
+            /** Backing Sigma */
+            backing_sigma: number;
+            /** Correlation */
+            correlation: number;
         };
         /**
          * CalibrationOut
@@ -5388,6 +5364,53 @@ export interface components {
              */
             key: string;
         };
+        /** AxleCheckOut */
+        AxleCheckOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Pads */
+            pads: string;
+            /** Rotors */
+            rotors: string;
+            /** Pad Shape */
+            pad_shape: string;
+            /** Caliper */
+            caliper: string;
+            /** Opposed */
+            opposed: boolean;
+            /** Is On */
+            is_on: boolean;
+            /** New Rotors */
+            new_rotors: boolean;
+            /** Ring Measured M */
+            ring_measured_m: number | null;
+            /** Ring Stated M */
+            ring_stated_m: number;
+            /** Pad Measured M */
+            pad_measured_m: number | null;
+            /** Pad Stated M */
+            pad_stated_m: number;
+            /** Sensors */
+            sensors: components["schemas"]["SensorOut"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "look" | "does not fit";
+            headline: components["schemas"]["SaidOut"];
+            stack: components["schemas"]["StackOut"];
+            end: components["schemas"]["EndOut"];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            push: components["schemas"]["PushOut"];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+        };
         /** AxleChoices */
         AxleChoices: {
             /**
@@ -5462,7 +5485,7 @@ export interface components {
              */
             verdict: "fits" | "look" | "does not fit";
             /** Axles */
-            axles: components["schemas"]["AxleFitOut"][];
+            axles: components["schemas"]["AxleCheckOut"][];
             /** Choices */
             choices: components["schemas"]["AxleChoices"][];
         };
@@ -5590,8 +5613,28 @@ export interface components {
             old_path: string;
             /** New Name */
             new_name: string;
+            /** Room Path */
+            room_path: string;
+            /** Room Label */
+            room_label: string;
             /** Measured */
             measured: number | null;
+        };
+        /**
+         * SensorOut
+         * @description The wear sensor of a corner: whole, cut in, or empty where nobody looked.
+         */
+        SensorOut: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "" | "whole" | "cut";
         };
         /**
          * StackOut

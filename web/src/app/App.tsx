@@ -66,6 +66,7 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
               ...lazy(() => import("../features/choose"), "ChooseStage"),
             },
             { path: "decision/:decisionId", ...lazy(() => import("../features/decision"), "DecisionPage") },
+            { path: "fit", ...lazy(() => import("../features/fit"), "FitStage") },
             { path: "bed", ...lazy(() => import("../features/bed"), "BedStage") },
             { path: "life", ...lazy(() => import("../features/life"), "LifeStage") },
           ],

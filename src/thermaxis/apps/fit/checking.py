@@ -9,7 +9,7 @@ from thermaxis.apps.catalogue.models import Provenance
 from thermaxis.apps.fit.pushing import push_back_of
 from thermaxis.apps.fit.ways import Way, ways_of
 from thermaxis.apps.fitted.models import BoxItem, Intended
-from thermaxis.apps.fitted.offering import Choices, choices_of
+from thermaxis.apps.fitted.offering import Choices, parts_of
 from thermaxis.apps.fitted.parts import AXLES, ON, Parts, RotorPart
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage.mapping import room_of
@@ -77,13 +77,16 @@ class AxleCheck:
 
 @dataclass(frozen=True, kw_only=True)
 class FitCheck:
-    """A set checked on both axles; `said`: somebody said it is to go on, else it is what is on."""
+    """A set checked on both axles; `said`: somebody said it is to go on, else it is what is on.
+
+    `gone`: the set that was said is offered no more.
+    """
 
     machine: Machine
     standing: Standing
-    choices: Choices
     key: str
     said: bool
+    gone: bool
     parts: Parts
     axles: Mapping[str, AxleCheck]
 
@@ -100,13 +103,15 @@ def intended_of(machine: Machine) -> Intended | None:
     return found
 
 
-def check_of(standing: Standing, key: str | None = None) -> FitCheck:
-    """Check the set that is to go on, or the one with this key; what is on where there is neither."""
+def check_of(standing: Standing, key: str | None = None, choices: Choices | None = None) -> FitCheck:
+    """Check the set that is to go on, or the one with this key; what is on where there is neither.
+
+    Ways out are looked for among `choices`, where they are given.
+    """
     machine = standing.machine
-    choices = choices_of(standing)
     row = intended_of(machine)
     wanted = key or (row.key if row else "")
-    parts = choices.with_key(wanted) if wanted else None
+    parts = parts_of(standing, wanted) if wanted else None
     fitter = Fitter(standing)
     items = list(row.items.all()) if row and parts and row.key == wanted else []
     chosen = parts or standing.parts
@@ -116,15 +121,15 @@ def check_of(standing: Standing, key: str | None = None) -> FitCheck:
     return FitCheck(
         machine=machine,
         standing=standing,
-        choices=choices,
         key=chosen.key,
         said=parts is not None,
+        gone=bool(wanted) and parts is None,
         parts=chosen,
         axles=axles,
     )
 
 
-def _axle(fitter: Fitter, choices: Choices, place: str, parts: Parts, items: list[BoxItem]) -> AxleCheck:
+def _axle(fitter: Fitter, choices: Choices | None, place: str, parts: Parts, items: list[BoxItem]) -> AxleCheck:
     pads, rotors = parts.pads(place), parts.rotors(place)
     stack = fitter.stack(place, pads, rotors)
     found = room(stack)
@@ -152,7 +157,9 @@ def _axle(fitter: Fitter, choices: Choices, place: str, parts: Parts, items: lis
         push=push,
         measured={("rotor", name): value for name, value in fitter.measured_rotor(rotors).items()}
         | {("pad", name): value for name, value in fitter.measured_pad(pads).items()},
-        ways=() if is_on or found.verdict in ("fits", "not known") else tuple(ways_of(fitter, choices, place, parts)),
+        ways=()
+        if choices is None or is_on or found.verdict in ("fits", "not known")
+        else tuple(ways_of(fitter, choices, place, parts)),
     )
 
 

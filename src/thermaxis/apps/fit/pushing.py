@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from thermaxis.apps.fitted.models import RotorReading
 from thermaxis.apps.fitted.parts import pads_on
 from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.core.messages import fit as say
@@ -22,8 +23,11 @@ def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
     # By position, the latest last.
     read = {row.position: row.thickness_m for row in mounting.pads.pad_set.readings.there()}
     rings = {
-        disc.side: next((row.thickness_m for row in disc.readings.there().order_by("-measured_on", "-pk")), None)
-        for disc in mounting.rotors.rotor_pair.discs.all()
+        row.disc.side: row.thickness_m
+        for row in RotorReading.objects.there()
+        .filter(disc__pair=mounting.rotors.rotor_pair_id)
+        .select_related("disc")
+        .order_by("measured_on", "pk")
     }
     unread, corners, worn = False, [], []
     for side in SIDES[: min(2, axle.rotors)] if axle.rotors > 1 else ("",):

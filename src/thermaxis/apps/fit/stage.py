@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from thermaxis.apps.fit.checking import check_of, intended_of
+from thermaxis.apps.fit.checking import check_of
+from thermaxis.apps.fitted.models import Intended
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.solving.stage import Stage
 from thermaxis.core.messages import fit as say
@@ -10,10 +11,11 @@ from thermaxis.core.messages import fit as say
 
 def stage(standing: Standing | None) -> Stage:
     """Empty until a set is said, attention where it does not go in, started where something is not settled."""
-    if standing is None or intended_of(standing.machine) is None:
+    # Whoever has said nothing need not wait for what is on to be checked.
+    if standing is None or not Intended.objects.filter(machine=standing.machine).exists():
         return Stage(name="fit", state="empty")
     found = check_of(standing)
-    if not found.said:
+    if found.gone:
         return Stage(name="fit", state="attention", note=say.SET_GONE())
     if found.verdict == "does not fit":
         return Stage(name="fit", state="attention", note=say.GOES_NOT_ON())

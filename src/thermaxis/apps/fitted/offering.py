@@ -102,10 +102,28 @@ def choices_of(standing: Standing, most: int = MOST_SETS) -> Choices:
     )
 
 
-def _pads(standing: Standing, axle: Axle) -> dict[int, PadPart]:
-    found = {part.pad.pk: part for part in pads_for(standing.machine, axle)}
-    # The compound that is on is weighed in the size of the set that is on.
+def parts_of(standing: Standing, key: str) -> Parts | None:
+    """The set with a key, if the machine takes it, without reading everything else it takes."""
+    numbers = key.split("-")
+    if len(numbers) != 4 or not all(_is_number(number) for number in numbers[:2]):
+        return None
+    axles = {axle.position: axle for axle in standing.machine.axles.all()}
+    named = dict(zip(AXLES, zip(numbers[:2], numbers[2:], strict=True), strict=True))
+    chosen = Choices(
+        pads={place: _pads(standing, axles[place], only=int(pad)) for place, (pad, _) in named.items()},
+        rotors={place: _rotors(standing, axles[place], only=rotor) for place, (_, rotor) in named.items()},
+        on_it={},
+        most=MOST_SETS,
+    )
+    return chosen.with_key(key)
+
+
+def _pads(standing: Standing, axle: Axle, only: int | None = None) -> dict[int, PadPart]:
     mine = pads_on(standing.pads(axle.position))
+    if only == mine.pad.pk and axle.pad_shape == mine.shape:
+        return {mine.pad.pk: mine}
+    found = {part.pad.pk: part for part in pads_for(standing.machine, axle, only)}
+    # The compound that is on is weighed in the size of the set that is on.
     before = found.get(mine.pad.pk)
     if before is None or (before.area_m2, before.thickness_m, before.backing_m) != (
         mine.area_m2,
@@ -116,13 +134,15 @@ def _pads(standing: Standing, axle: Axle) -> dict[int, PadPart]:
     return found
 
 
-def _rotors(standing: Standing, axle: Axle) -> list[RotorPart]:
+def _rotors(standing: Standing, axle: Axle, only: str | None = None) -> list[RotorPart]:
     """Rotors of the axle's mount, and those that are on it where they are not as the catalogue has them."""
     found = []
-    if axle.rotor_mount:
-        rows = Rotor.objects.of(standing.machine.workshop).filter(mount=axle.rotor_mount).order_by("pk")
-        found = [offered(row) for row in rows]
     mine = rotors_on(standing.rotors(axle.position))
+    if only == mine.key:
+        return [mine]
+    if axle.rotor_mount and (only is None or _is_number(only)):
+        rows = Rotor.objects.of(standing.machine.workshop).filter(mount=axle.rotor_mount).order_by("pk")
+        found = [offered(row) for row in (rows if only is None else rows.filter(pk=int(only)))]
     return [mine, *found] if mine.key == ON or mine.key not in {part.key for part in found} else found
 
 

@@ -11,14 +11,19 @@ from thermaxis.apps.fitted.parts import PAD_NUMBERS, PadPart, sold
 from thermaxis.apps.garage.models import Axle, Machine
 
 
-def pads_for(machine: Machine, axle: Axle) -> list[PadPart]:
+def pads_for(machine: Machine, axle: Axle, only: int | None = None) -> list[PadPart]:
     """Every compound an axle can have: those sold in its shape, or where nobody has said which shape that is, all
-    that are made for its kind of vehicle, in the size that was measured on it.
+    that are made for its kind of vehicle, in the size that was measured on it. `only`: the compound of this number.
     """
     pads = Pad.objects.of(machine.workshop).filter(Q(machine=None) | Q(machine=machine), as_found=False)
+    if only is not None:
+        pads = pads.filter(pk=only)
     if axle.pad_shape:
         variants = PadVariant.objects.filter(pad__in=pads, shape=axle.pad_shape).select_related("pad")
-        variants = variants.prefetch_related("pad__mu_points", "pad__own_mu").order_by("pad_id")
+        if only is None:
+            # Of one alone they are read when somebody asks how it grips.
+            variants = variants.prefetch_related("pad__mu_points", "pad__own_mu")
+        variants = variants.order_by("pad_id")
         return [sold(variant, axle) for variant in variants]
     pads = pads.prefetch_related("mu_points", "own_mu", "variants").order_by("pk")
     kinds = ["motorcycle"] if machine.kind == "motorcycle" else ["car", "truck"]

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
@@ -10,6 +10,7 @@ import { FormPart } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useDecisions } from "../decision/queries";
+import { useIntend } from "../fit/queries";
 import { useMachine, useUseSetUp } from "../machine/queries";
 import { toBeBedded, useVerdict } from "../verdict/queries";
 import { fittedUnderStore, isTrying, useSettledWhatIf } from "../whatif";
@@ -44,7 +45,11 @@ export function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
   const [when, setWhen] = useState<{ on: string; odometer_km: number | null } | null>(null);
   const whatIf = useSettledWhatIf(machineId);
   const refused = useRefused(fit.error);
-  if (!candidate || candidate.rejected_for) return null;
+  if (!candidate) return null;
+  if (candidate.rejected_for)
+    return candidate.rejected_for === "too thick" ? (
+      <CheckFit machineId={machineId} candidate={candidate} primary />
+    ) : null;
   if (candidate.set_up) return <PutOnButton machineId={machineId} candidate={candidate} />;
   const same = fitted ? places.filter((place) => place.of(candidate) === place.on(fitted)) : [];
   const renew = same.map(({ name }) => name).filter((name) => fresh.includes(name));
@@ -128,15 +133,38 @@ export function FitButton({ machineId, candidate, weights, mixed }: FitProps) {
                 ◐ Chosen under a what-if: what of it is true is asked once it is on.
               </p>
             )}
-            {(!candidate.fitted || renew.length > 0) && (
-              <Button primary disabled={fit.isPending} onClick={send}>
-                Fit {candidate.fitted ? "these new" : candidate.pads}
-              </Button>
-            )}
+            <p className="flex flex-wrap justify-end gap-2">
+              {!candidate.fitted && <CheckFit machineId={machineId} candidate={candidate} />}
+              {(!candidate.fitted || renew.length > 0) && (
+                <Button primary disabled={fit.isPending} onClick={send}>
+                  Fit {candidate.fitted ? "these new" : candidate.pads}
+                </Button>
+              )}
+            </p>
           </>
         )}
       </FormPart>
     </div>
+  );
+}
+
+type CheckProps = { machineId: number; candidate: Candidate; primary?: boolean };
+
+/** Say that this set is to go on, and see on paper whether it does. */
+function CheckFit({ machineId, candidate, primary }: CheckProps) {
+  const intend = useIntend(machineId);
+  const navigate = useNavigate();
+  return (
+    <>
+      <Button
+        primary={primary ?? false}
+        disabled={intend.isPending}
+        onClick={() => intend.mutate(candidate.key, { onSuccess: () => navigate(`/m/${machineId}/fit`) })}
+      >
+        Check fit
+      </Button>
+      {intend.error && <Failure text={problemText(intend.error)} />}
+    </>
   );
 }
 

@@ -68,6 +68,7 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
               {candidate.fitted && (
                 <span className="condensed ml-1 border border-hairline px-1 text-xs">fitted</span>
               )}
+              <GoesIn fit={candidate.fit} />
               <span className="condensed block text-xs text-muted">
                 {candidate.family}, data: {candidate.provenance} ·{" "}
                 {candidate.set_up
@@ -118,6 +119,21 @@ export function Ranked(props: Omit<RankedProps, "machineId"> & { weights: Schema
         ))}
       </tbody>
     </Table>
+  );
+}
+
+const fitStates = { fits: "fine", tight: "close", "not known": "close", "does not fit": "over" } as const;
+
+/** Whether a set goes into its calipers, by the axle that has less room; Fit has the rest. */
+function GoesIn({ fit }: { fit: Candidate["fit"] }) {
+  const { say } = useUnits();
+  if (!fit) return null;
+  return (
+    <span data-goes-in={fit.verdict} className="block text-xs">
+      <StateWord state={fitStates[fit.verdict]}>
+        {fit.axle} {say(fit.text)}
+      </StateWord>
+    </span>
   );
 }
 
@@ -190,6 +206,7 @@ export function Rejected(props: Omit<RankedProps, "every" | "selected">) {
             </button>
             <CompareTick candidate={candidate} compared={compared} onCompare={onCompare} />
             <span className="condensed text-muted"> · {candidate.set_up || candidate.front_rotor}: </span>
+            <GoesIn fit={candidate.rejected_for === "too thick" ? null : candidate.fit} />{" "}
             {say(candidate.reason)}
             <WaysOut machineId={machineId} candidate={candidate} mixed={mixed} />
             <Chance chances={chances} of={candidate.key} mixed={mixed} />

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import PadVariant, PartMeasure, Rotor
 from thermaxis.apps.fitted.models import BoxItem, Intended
-from thermaxis.apps.fitted.offering import choices_of
+from thermaxis.apps.fitted.offering import parts_of
 from thermaxis.apps.fitted.parts import AXLES, ON, Parts
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
@@ -29,7 +29,7 @@ def intend(scope: Scope, machine: Machine, key: str) -> Intended | None:
     with act(scope, "intend", machine) as entry:
         row = Intended.objects.filter(machine=machine).first()
         before = row.key if row else NOTHING
-        if key != NOTHING and choices_of(standing_of(machine)).with_key(key) is None:
+        if key != NOTHING and parts_of(standing_of(machine), key) is None:
             raise FieldError("key", key, "a set of the catalogue this machine takes")
         entry.changed("intended", before, key)
         if key == NOTHING:
@@ -104,7 +104,7 @@ def measure_part(
             measures[name].check(value)
         except FieldError as error:
             raise FieldError("value", value, error.allowed, error.said, error.bounds) from None
-        parts = choices_of(standing_of(machine)).with_key(key)
+        parts = parts_of(standing_of(machine), key)
         if parts is None:
             raise FieldError("key", key, "a set of the catalogue this machine takes")
         rotor, variant = _row_of(parts, axle, part)

@@ -8,44 +8,45 @@ from typing import Any, cast
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.fit.api import schemas
 from thermaxis.apps.fit.checking import OF_THE_BRACKET, OF_THE_HUB, AxleCheck, FitCheck
+from thermaxis.apps.fitted.offering import Choices
 from thermaxis.apps.fitted.parts import AXLES, ON
 from thermaxis.core.planning.fit import kit
 from thermaxis.core.planning.fit.comparing import Row
-from thermaxis.core.planning.fit.measures import PAD, ROTOR
+from thermaxis.core.planning.fit.measures import CALIPER, PAD, ROTOR
 from thermaxis.core.planning.fit.stack import Length
 
-# Where a row is entered whose name is not that of the part's measure.
-ELSEWHERE = {"edge": "bracket_radius_m", "wheel": "caliper_reach_m", "spokes": "spoke_room_m", "length_m": "abutment_m"}
+# What room follows from, where it is entered.
+ROOMS = {"edge": "bracket_radius_m", "spokes": "spoke_room_m"}
 
 
-def fit_out(found: FitCheck, *, gone: bool) -> schemas.FitOut:
+def fit_out(found: FitCheck, choices: Choices) -> schemas.FitOut:
     return schemas.FitOut(
         key=found.key,
         said=found.said,
-        gone=gone,
+        gone=found.gone,
         verdict=cast(Any, found.verdict),
         axles=[_axle(found, found.axles[axle]) for axle in AXLES],
-        choices=[_choices(found, axle) for axle in AXLES],
+        choices=[_choices(found, choices, axle) for axle in AXLES],
     )
 
 
-def _choices(found: FitCheck, axle: str) -> schemas.AxleChoices:
+def _choices(found: FitCheck, choices: Choices, axle: str) -> schemas.AxleChoices:
     return schemas.AxleChoices(
         axle="front" if axle == "front" else "rear",
         pads=[
             schemas.ChoiceOut(key=str(pads.pad.pk), name=pads.pad.name)
-            for pads in sorted(found.choices.pads[axle].values(), key=lambda entry: entry.pad.name)
+            for pads in sorted(choices.pads[axle].values(), key=lambda entry: entry.pad.name)
         ],
-        rotors=[schemas.ChoiceOut(key=rotors.key, name=rotors.name) for rotors in found.choices.rotors[axle]],
+        rotors=[schemas.ChoiceOut(key=rotors.key, name=rotors.name) for rotors in choices.rotors[axle]],
         pad=str(found.parts.pads(axle).pad.pk),
         rotor=found.parts.rotors(axle).key,
     )
 
 
-def _axle(found: FitCheck, check: AxleCheck) -> schemas.AxleFitOut:
+def _axle(found: FitCheck, check: AxleCheck) -> schemas.AxleCheckOut:
     place, parts = check.axle, check.parts
     axle = next(row for row in found.machine.axles.all() if row.position == place)
-    return schemas.AxleFitOut(
+    return schemas.AxleCheckOut(
         axle="front" if place == "front" else "rear",
         pads=parts.pads(place).pad.name,
         rotors=parts.rotors(place).name,
@@ -54,6 +55,14 @@ def _axle(found: FitCheck, check: AxleCheck) -> schemas.AxleFitOut:
         opposed=check.needs.caliper.opposed,
         is_on=check.is_on,
         new_rotors=check.new_rotors,
+        ring_measured_m=check.measured.get(("rotor", "thickness_m")),
+        ring_stated_m=parts.rotors(place).size.thickness_m,
+        pad_measured_m=check.measured.get(("pad", "thickness_m")),
+        pad_stated_m=parts.pads(place).thickness_m,
+        sensors=[
+            schemas.SensorOut(side=cast(Any, side), state=cast(Any, check.box.get(f"sensor.{side}", "")))
+            for side in check.needs.sensor_sides
+        ],
         verdict=cast(Any, check.verdict),
         headline=said_out(check.headline),
         stack=_stack(check),
@@ -109,7 +118,8 @@ def _row(check: AxleCheck, row: Row) -> schemas.RowOut:
     """A row with where its two values are entered; the machine's own are paths, the part's its measures."""
     measures = ROTOR if row.part == "rotor" else PAD
     of_machine = OF_THE_HUB if row.part == "rotor" else OF_THE_BRACKET
-    column = ELSEWHERE.get(row.name) or of_machine.get(row.name, "")
+    column = "abutment_m" if row.name == "length_m" else of_machine.get(row.name, "")
+    room = ROOMS.get(row.name, "")
     bought = check.parts.rotors(check.axle).key != ON if row.part == "rotor" else True
     new_name = "height_m" if row.name == "band" else row.name if row.name in measures and bought else ""
     part = "pad" if row.name == "band" else row.part
@@ -125,6 +135,8 @@ def _row(check: AxleCheck, row: Row) -> schemas.RowOut:
         text=said_out(row.text),
         how=row.how,
         old_path=f"{check.axle}.{column}" if column else "",
+        room_path=f"{check.axle}.{room}" if room else "",
+        room_label=CALIPER[room].label if room else "",
         new_name=new_name,
         measured=check.measured.get((part, new_name)),
     )

@@ -11,8 +11,9 @@ from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fit.actions import intend as actions
 from thermaxis.apps.fit.api import present, schemas
-from thermaxis.apps.fit.checking import check_of, intended_of
+from thermaxis.apps.fit.checking import check_of
 from thermaxis.apps.fit.ways import take_off
+from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.api.following import followed
@@ -34,11 +35,12 @@ class LastResortQuery(SetQuery):
 
 
 def _fit_out(machine: Machine, key: str = "") -> schemas.FitOut:
-    found = check_of(standing_of(machine), key or None)
+    standing = standing_of(machine)
+    choices = choices_of(standing)
+    found = check_of(standing, key or None, choices)
     if key and not found.said:
         raise FieldError("key", key, "a set of the catalogue this machine takes")
-    row = intended_of(machine)
-    return present.fit_out(found, gone=row is not None and not key and not found.said)
+    return present.fit_out(found, choices)
 
 
 @router.get("/machines/{machine_id}/fit", response=schemas.FitOut, operation_id="fit")

@@ -74,6 +74,9 @@ class RowOut(Schema):
     # Where each is entered: a path of the machine for what is on it, a measure of the part for the new one.
     old_path: str
     new_name: str
+    # Room is not entered, but what it follows from.
+    room_path: str
+    room_label: str
     measured: float | None
 
 
@@ -125,7 +128,14 @@ class WayOut(Schema):
     key: str
 
 
-class AxleFitOut(Schema):
+class SensorOut(Schema):
+    """The wear sensor of a corner: whole, cut in, or empty where nobody looked."""
+
+    side: Literal["left", "right"]
+    state: Literal["", "whole", "cut"]
+
+
+class AxleCheckOut(Schema):
     axle: AxleName
     pads: str
     rotors: str
@@ -134,6 +144,12 @@ class AxleFitOut(Schema):
     opposed: bool
     is_on: bool
     new_rotors: bool
+    # What was measured of the parts at hand, beside what their numbers say.
+    ring_measured_m: float | None
+    ring_stated_m: float
+    pad_measured_m: float | None
+    pad_stated_m: float
+    sensors: list[SensorOut]
     verdict: Literal["fits", "look", "does not fit"]
     headline: SaidOut
     stack: StackOut
@@ -166,7 +182,7 @@ class FitOut(Schema):
     said: bool
     gone: bool
     verdict: Literal["fits", "look", "does not fit"]
-    axles: list[AxleFitOut]
+    axles: list[AxleCheckOut]
     choices: list[AxleChoices]
 
 

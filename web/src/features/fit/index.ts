@@ -1,0 +1,1 @@
+export { FitStage } from "./FitStage";
