@@ -1,6 +1,10 @@
 import { Measured } from "./frame";
 
-export type StackPart = { name: string; value_m: number; kind: "plate" | "friction" | "ring" | "shim" };
+export type StackPart = {
+  name: string;
+  value_m: number;
+  kind: "plate" | "friction" | "ring" | "shim" | "gap";
+};
 
 type Props = {
   opening_m: number | null;
@@ -20,7 +24,13 @@ type Props = {
 const TOP = 26;
 const TALL = 128;
 
-const fills = { plate: "var(--ink)", friction: "var(--pad)", ring: "var(--paper)", shim: "var(--muted)" };
+const fills = {
+  plate: "var(--ink)",
+  friction: "var(--pad)",
+  ring: "var(--paper)",
+  shim: "var(--muted)",
+  gap: "none",
+};
 
 /** What is to stand in a caliper, cut through and to scale: part by part across the opening, and what is left or over. */
 export function StackDrawing(props: Props) {
@@ -88,10 +98,10 @@ function Drawn(props: Props & { width: number }) {
               width={width}
               height={TALL - (ring ? 0 : 32)}
               fill={fills[part.kind]}
-              stroke="var(--ink)"
+              stroke={part.kind === "gap" ? "none" : "var(--ink)"}
               data-part={part.name}
             />
-            {width > 7.5 * props.text(part.value_m).length && (
+            {part.kind !== "gap" && width > 7.5 * props.text(part.value_m).length && (
               <text
                 x={left + width / 2}
                 y={TOP + TALL + 16}
@@ -102,7 +112,7 @@ function Drawn(props: Props & { width: number }) {
                 {props.text(part.value_m)}
               </text>
             )}
-            {width > 5.4 * part.name.length && (
+            {part.kind !== "gap" && width > 5.4 * part.name.length && (
               <text
                 x={left + width / 2}
                 y={TOP + TALL + 31}
@@ -133,7 +143,7 @@ function Drawn(props: Props & { width: number }) {
             textAnchor="end"
             fontSize={13}
             fontWeight={650}
-            fill="var(--over)"
+            style={{ fill: "var(--over)" }}
           >
             {props.roomText}
           </text>
@@ -146,7 +156,7 @@ function Drawn(props: Props & { width: number }) {
           textAnchor="end"
           fontSize={13}
           fontWeight={650}
-          fill={verdict === "fits" ? "var(--fine)" : "var(--close)"}
+          style={{ fill: verdict === "fits" ? "var(--fine)" : "var(--close)" }}
         >
           {props.roomText}
         </text>

@@ -28,10 +28,10 @@ export function Boxes({ machineId, fit, axle }: Props) {
     .filter((line) => line.verdict === "order")
     .map((line) => line.label.toLowerCase());
   return (
-    <section aria-label="In the boxes" className="mb-6">
+    <section aria-label="In the boxes" className="mt-6">
       <GroupTitle>In the boxes</GroupTitle>
       {!fit.said && <p className="text-muted">Say what is to go on first: its boxes are what is counted.</p>}
-      <ul data-boxes>
+      <ul data-boxes className="grid grid-cols-1 gap-x-8 bay:grid-cols-1! sm:grid-cols-2">
         {axle.lines.map((line) => {
           const words = line.choices.length > 0;
           const seen = line.counted ? (words ? line.word : line.have) : null;

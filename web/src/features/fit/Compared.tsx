@@ -20,6 +20,9 @@ const states: Record<Line["verdict"], State> = {
   "does not fit": "over",
 };
 
+/** A row that says how much room there is, beside how much there must be. */
+const room = (row: Line) => ["edge", "wheel", "spokes"].includes(row.name);
+
 /** Old parts against new, one table; a number nobody has is asked for where it belongs, with how it is measured. */
 export function Compared({ machineId, fit, axle }: Props) {
   const units = useUnits();
@@ -30,7 +33,7 @@ export function Compared({ machineId, fit, axle }: Props) {
   const shown = (row: Line, value: number | null) =>
     value === null || row.quantity === "word" ? "" : units.figure(value, row.quantity as Quantity);
   return (
-    <section className="mt-6" data-boxes>
+    <section data-boxes>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <h2 className="font-semibold">Old against new, {axle.axle}</h2>
         <Button small aria-pressed={editing} onClick={() => setEditing(!editing)}>
@@ -63,7 +66,7 @@ export function Compared({ machineId, fit, axle }: Props) {
                     change={change}
                   />
                 ) : (
-                  shown(row, row.old)
+                  `${room(row) ? "≥ " : ""}${shown(row, row.old)}`
                 )}
               </Cell>
               <Cell figures>
@@ -86,7 +89,7 @@ export function Compared({ machineId, fit, axle }: Props) {
                     value={row.measured ?? null}
                     nullable
                     bare
-                    placeholder={shown(row, row.new) || "not known"}
+                    placeholder={shown(row, row.new) || "?"}
                     onCommit={(value) =>
                       measure.mutate({
                         key: fit.key,

@@ -65,16 +65,19 @@ export function FitStage() {
         </fieldset>
       </StageTitle>
       <Pick machineId={id} fit={data} />
-      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
+      {/* On a phone the ways out come before the tables. */}
+      <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem] lg:grid-rows-[auto_1fr]">
         <div className="min-w-0">
           <Stack machineId={id} fit={data} axle={shown} />
-          {shown.rows.length > 0 && <Compared machineId={id} fit={data} axle={shown} />}
         </div>
-        <aside className="min-w-0">
+        <aside className="min-w-0 bay:row-span-1! lg:row-span-2">
           {shown.ways.length > 0 && <Ways machineId={id} fit={data} axle={shown} />}
-          <Boxes machineId={id} fit={data} axle={shown} />
           <Pushed machineId={id} axle={shown} />
         </aside>
+        <div className="min-w-0">
+          {shown.rows.length > 0 && <Compared machineId={id} fit={data} axle={shown} />}
+          <Boxes machineId={id} fit={data} axle={shown} />
+        </div>
       </div>
       <Caution>
         On paper only: lay new parts beside old ones before the machine is up. What is computed from estimates
@@ -155,6 +158,7 @@ function Stack({ machineId, fit, axle }: StackProps) {
     value_m: stack.rotor.value_m,
     kind: "ring",
   };
+  const gap: StackPart = { name: "clearance", value_m: stack.clearance_m / 2, kind: "gap" };
   const room = stack.room_m ?? null;
   const roomText =
     room === null
@@ -174,10 +178,11 @@ function Stack({ machineId, fit, axle }: StackProps) {
           {units.say(axle.headline)}
         </StateWord>
       </p>
+      <InTheWay axle={axle} />
       <StackDrawing
         opening_m={opening?.value_m ?? null}
         bound={stack.opening_bound}
-        parts={[...pad("inner", false), ring, ...pad("outer", true)]}
+        parts={[...pad("inner", false), gap, ring, gap, ...pad("outer", true)]}
         room_m={room}
         verdict={axle.is_on ? "fits" : stack.verdict}
         opposed={axle.opposed}
@@ -221,6 +226,22 @@ function Stack({ machineId, fit, axle }: StackProps) {
         />
       )}
     </section>
+  );
+}
+
+/** What keeps it off although it goes in: a measure that does not fit, a part of the wrong side. */
+function InTheWay({ axle }: { axle: AxleFit }) {
+  const wrong = [
+    ...axle.rows.filter((row) => row.verdict === "does not fit").map((row) => row.label.toLowerCase()),
+    ...axle.lines
+      .filter((line) => ["stop", "swap"].includes(line.verdict))
+      .map((line) => line.label.toLowerCase()),
+  ];
+  if (wrong.length === 0) return null;
+  return (
+    <p className="mb-1">
+      <StateWord state="over">Look below at: {wrong.join(", ")}.</StateWord>
+    </p>
   );
 }
 

@@ -28,7 +28,7 @@ export function Measured({ machineId, fit, axle }: Props) {
       system={system}
       value={kept}
       nullable
-      placeholder={`${figure(stated, "thickness")} said`}
+      placeholder={figure(stated, "thickness")}
       hint={hint}
       onCommit={(value) =>
         measure.mutate({ key: fit.key, axle: axle.axle, part: kind, name: "thickness_m", value, seen: kept })
@@ -97,7 +97,7 @@ export function PathField({ path, label, hint, quantity, bare, values, change }:
       system={system}
       value={value}
       nullable
-      placeholder="not known"
+      placeholder="?"
       {...(hint ? { hint } : {})}
       {...(bare ? { bare } : {})}
       onCommit={(next) => change.mutate({ changes: { [path]: next }, seen: { [path]: value } })}
