@@ -49,7 +49,7 @@ def test_the_set_that_fits_by_number_and_is_too_thick(demo: Api, hatch: str) -> 
     assert "Fit has the ways out" in metric(rows[fit["key"]]["reason"])
     plain = rows[axle["ways"][0]["key"]]
     assert (plain["fit"]["verdict"], plain["fit"]["axle"]) == ("fits", "front")
-    assert demo.post(f"{hatch}/sets/ways-out", {"key": fit["key"]})["answers"] == []
+    assert demo.post(f"{hatch}/sets/ways-out", {"key": fit["key"]})["ways"] == []
 
 
 def test_the_last_resort_shows_its_cost(demo: Api, hatch: str) -> None:
@@ -60,7 +60,8 @@ def test_the_last_resort_shows_its_cost(demo: Api, hatch: str) -> None:
     assert values["each"] == pytest.approx(0.0008)
     assert values["share"] == pytest.approx(0.0008 / 0.0055)
     life = next(row for row in demo.post(f"{hatch}/candidates", {})["rejected"] if row["key"] == fit["key"])
-    assert values["events"] <= values["share"] * life["life_events"] * 3
+    # The set lasts as long as its shorter axle, these pads at least as long.
+    assert values["events"] >= 0.999 * values["share"] * life["life_events"]
     assert "Most would send the parts back" in metric(found["caution"])
     assert demo.get(f"{hatch}/fit/last-resort?axle=rear&key={fit['key']}")["text"] is None
 
