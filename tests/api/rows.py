@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 from django.db.models import Model
+from django.utils import timezone
 
 from tests.pictures import picture
 from tests.workshop import Api, today
@@ -17,6 +18,7 @@ from thermaxis.apps.fitted.models import Calibration, PadReading, PadSet
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Circuit, Duty, Machine, RecordedRun, SetUp
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
+from thermaxis.apps.job.models import Job, JobPhoto
 
 # Which rows the numbers in addresses and bodies are of, by their names.
 ROWS: dict[str, type[Model]] = {
@@ -36,8 +38,15 @@ ROWS: dict[str, type[Model]] = {
     "thing_id": PadSet,
     "fluid_id": Fluid,
     "workshop_id": Workshop,
+    "job_id": Job,
+    "job_photo_id": JobPhoto,
+    "pad_set_id": PadSet,
 }
-VIA: dict[type[Model], str] = {OwnMu: "pad__workshop", InspectionPhoto: "inspection__workshop"}
+VIA: dict[type[Model], str] = {
+    OwnMu: "pad__workshop",
+    InspectionPhoto: "inspection__workshop",
+    JobPhoto: "job__workshop",
+}
 # What a decision shows takes a second to compute: once is enough.
 SHOWN: dict[str, Any] = {}
 
@@ -78,6 +87,10 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     )
     RecordedRun.objects.create(workshop=workshop, name="A", trace={"t_s": [0, 1], "v_mps": [1, 1], "grade": None})
     pad = Pad.objects.of(workshop)[0]
+    job = Job.objects.of(workshop).filter(machine=machine, closed_at=None).first() or Job.objects.create(
+        workshop=workshop, machine=machine, axle="front", work="clean", started_at=timezone.now(), started_by="demo"
+    )
+    JobPhoto.objects.create(job=job, token="token-000", when="before", media_type="image/jpeg", content=picture("JPEG"))
     OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
     return workshop
 

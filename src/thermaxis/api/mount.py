@@ -23,6 +23,7 @@ from thermaxis.apps.duty.api.runs import router as runs
 from thermaxis.apps.duty.api.traces import router as traces
 from thermaxis.apps.fit.api.router import router as fit
 from thermaxis.apps.inspect.api.router import router as inspect
+from thermaxis.apps.job.api.router import router as job
 from thermaxis.apps.life.api.router import router as life
 from thermaxis.apps.machine.api.balance import router as balance
 from thermaxis.apps.machine.api.machines import router as adding
@@ -38,6 +39,7 @@ ROUTERS = {
     "inspect": (inspect,),
     "choose": (choosing, decisions, fits),
     "fit": (fit,),
+    "job": (job,),
     "bed": (bed,),
     "life": (life,),
     "workshop": (workshop, following),

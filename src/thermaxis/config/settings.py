@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "thermaxis.apps.inspect",
     "thermaxis.apps.choose",
     "thermaxis.apps.fit",
+    "thermaxis.apps.job",
     "thermaxis.apps.bed",
     "thermaxis.apps.life",
     "thermaxis.apps.workshop",

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from thermaxis.apps.fit.checking import check_of
 from thermaxis.apps.fitted.models import Intended
 from thermaxis.apps.fitted.standing import Standing
+from thermaxis.apps.solving.checking import check_of
 from thermaxis.apps.solving.stage import Stage
 from thermaxis.core.messages import fit as say
 

@@ -37,6 +37,8 @@ class PadSet(Owned):
     shape = models.CharField(max_length=24, blank=True)
     size = models.ForeignKey(PadSize, on_delete=models.PROTECT, related_name="+")
     price = models.FloatField(default=0.0)
+    # Why it was thrown away; empty where it is kept.
+    scrapped_for = models.CharField(max_length=200, blank=True, default="")
     objects = OwnedQuerySet.as_manager()
 
     class Meta:
@@ -73,6 +75,7 @@ class RotorPair(Owned):
     size = models.ForeignKey(RotorSize, on_delete=models.PROTECT, related_name="+")
     two_piece = models.BooleanField(default=False)
     price = models.FloatField(default=0.0)
+    scrapped_for = models.CharField(max_length=200, blank=True, default="")
     objects = OwnedQuerySet.as_manager()
 
     class Meta:

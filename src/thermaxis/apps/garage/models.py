@@ -221,6 +221,9 @@ class Machine(Owned, Removable):
     # air, duty
     air_C = models.FloatField()
     altitude_m = models.FloatField()
+    # Where the master cylinder sits, and the order the maker bleeds the corners in; empty where nobody has said.
+    driver_side = models.CharField(max_length=5, blank=True, default="")
+    bleed_order = models.JSONField(default=list)
     duty = models.ForeignKey(Duty, null=True, on_delete=models.PROTECT, related_name="+")
     estimates = models.JSONField(default=list)
     objects = RemovableQuerySet.as_manager()

@@ -24,12 +24,12 @@ def shelf_of(machine: Machine) -> list[Shelved]:
     axles = list(machine.axles.all())
     shapes, mounts = ({getattr(axle, name) for axle in axles} - {""} for name in ("pad_shape", "rotor_mount"))
     found: list[Shelved] = []
-    for pads in pad_sets(machine.workshop):
+    for pads in pad_sets(machine.workshop).filter(scrapped_for=""):
         mountings = list(pads.mountings.all())
         if _mine(machine, mountings) or (_free(mountings) and pads.shape in shapes):
             last = {row.position: row for row in pads.readings.all() if row.removed_at is None and row.position}
             found.append(Shelved(thing=pads, last=mountings[-1], driven_km=driven_km(mountings), readings=dict(last)))
-    for pair in rotor_pairs(machine.workshop):
+    for pair in rotor_pairs(machine.workshop).filter(scrapped_for=""):
         rotor_mountings = list(pair.mountings.all())
         if _mine(machine, rotor_mountings) or (_free(rotor_mountings) and pair.mount in mounts):
             seen = {

@@ -125,7 +125,7 @@ def _machine_of(row: Model) -> Model | None:
     """The machine a row is of, or is about by what it hangs on."""
     if row._meta.label == "garage.Machine":
         return row
-    for name in ("machine", "mounting", "inspection"):
+    for name in ("machine", "mounting", "inspection", "job"):
         near = getattr(row, name, None)
         if isinstance(near, Model):
             return near if name == "machine" else _machine_of(near)

@@ -22,6 +22,20 @@ DRIVERS = frozenset(
         "choose_school",
         "intend",
         "count_box",
+        "keep_fastener",
+        "start_job",
+        "mark_steps",
+        "write_job_values",
+        "choose_option",
+        "say_cost",
+        "write_job_note",
+        "abandon_job",
+        "keep_job_photo",
+        "remove_job_photo",
+        "ask_tool",
+        "close_job",
+        "reopen_job",
+        "bolts_done",
     }
 )
 

@@ -9,6 +9,7 @@ from thermaxis.apps.fit import stage as fit
 from thermaxis.apps.fitted.standing import standing_or_none
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.inspect import stage as inspect
+from thermaxis.apps.job import stage as job
 from thermaxis.apps.life import stage as life
 from thermaxis.apps.machine import stage as machines
 from thermaxis.apps.solving.in_force import InForce, in_force
@@ -26,6 +27,7 @@ def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
         duty.stage(machine),
         choose.stage(machine, standing, state),
         fit.stage(standing),
+        job.stage(machine),
         bed.stage(standing),
         life.stage(state),
     )

@@ -41,6 +41,8 @@ NOT_TIGHTENED = Sentence("only what is tightened is checked again")
 OPEN_STEPS = Sentence("{count:count} steps that block are open, the first: {what}")
 NOT_RECHECKED = Sentence("not checked again: {what}")
 
+BOLTS_DUE = Sentence("wheel bolts once more, due at {at:distance}")
+
 # Stand-ins.
 LOW_VOLTAGE = Sentence("{volts:tenth} V: under {least:tenth} V. Put a charger on and try again.")
 STALLED = Sentence(
@@ -53,3 +55,20 @@ TOOL_READY = Sentence("connected, {volts:tenth} V")
 TOOL_RELEASED = Sentence("released")
 TOOL_HOME = Sentence("home after {took:seconds}")
 TOOL_LEARNED = Sentence("clamped and learned")
+CONNECT_FIRST = Sentence("connect the tool first")
+RELEASE_FIRST = Sentence("release the parking brake first")
+HOME_FIRST = Sentence("the pistons are not home yet: nothing to leave")
+SENSORS_CUT = Sentence("reported worn: {corners}")
+SENSORS_WHOLE = Sentence("no wear sensor has reported")
+MESSAGE_RESET = Sentence("pad-wear message reset")
+
+# Said once on a sheet, and beside the steps they belong to.
+CAUTIONS = {
+    "stands": "Stands under named points and chocks; never under a jack alone; one axle at a time.",
+    "springs": "Springs fly: eye protection on.",
+    "dust": "Brake dust is not to be breathed: wet, never with compressed air.",
+    "fluid": "Brake fluid eats paint and skin: water at hand. Nothing drawn off goes back in.",
+    "motor": "Never push against the parking brake's motor: service mode first, or the manual's own way by hand.",
+    "hot": "Hot parts burn, and hot fluid boils out: let it cool.",
+    "pedal": "Pedal firm before anything moves. First stops are weak: walking pace, empty ground.",
+}

@@ -7,9 +7,9 @@ from typing import Any, cast
 
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.fit.api import schemas
-from thermaxis.apps.fit.checking import OF_THE_BRACKET, OF_THE_HUB, AxleCheck, FitCheck
 from thermaxis.apps.fitted.offering import Choices
 from thermaxis.apps.fitted.parts import AXLES, ON
+from thermaxis.apps.solving.checking import OF_THE_BRACKET, OF_THE_HUB, AxleCheck, FitCheck
 from thermaxis.core.planning.fit import kit
 from thermaxis.core.planning.fit.comparing import Row
 from thermaxis.core.planning.fit.measures import CALIPER, PAD, ROTOR

@@ -11,13 +11,13 @@ from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fit.actions import intend as actions
 from thermaxis.apps.fit.api import present, schemas
-from thermaxis.apps.fit.checking import check_of
-from thermaxis.apps.fit.ways import take_off
 from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.api.following import followed
+from thermaxis.apps.solving.checking import check_of
 from thermaxis.apps.solving.fitting import Fitter
+from thermaxis.apps.solving.ways import take_off
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages.fit import TAKE_OFF_CAUTION
 

@@ -38,6 +38,8 @@ HISTORY = (
     "mark_plan_done",
     "keep_calibration",
 )
+# What a closed job has put on is taken back by reopening it.
+BY_JOB = "close_job"
 SIDES = {1: ("",), 2: ("left", "right"), 3: ("1", "2", "3"), 4: ("1", "2", "3", "4")}
 
 
@@ -193,17 +195,22 @@ def last_fitting(machine: Machine) -> LogEntry | None:
 def can_undo(machine: Machine) -> bool:
     """Whether the last fitting can be taken back."""
     entry = last_fitting(machine)
-    return entry is not None and not _history_since(machine, entry)
+    return entry is not None and entry.act != BY_JOB and not _history_since(machine, entry)
 
 
-def take_back(entry: Entry, machine: Machine) -> LogEntry:
+def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) -> LogEntry:
     """Take the last fitting back: what it took off is on again, what it put on is as if it had not been.
 
-    SolveError where nothing was on before, or once what it put on has history of its own.
+    `of_job`: it must be this one, which a job has made. SolveError where nothing was on before, or once what it put on
+    has history of its own.
     """
     fitting = last_fitting(machine)
     if fitting is None:
         raise SolveError("There is no earlier set to go back to.")
+    if of_job is not None and fitting.pk != of_job.pk:
+        raise SolveError("Other parts have gone on since this job: it stays closed.")
+    if of_job is None and fitting.act == BY_JOB:
+        raise SolveError("A job put this set on: reopen the job to take it back.")
     if _history_since(machine, fitting):
         raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
     _still_free(fitting)

@@ -6,8 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from thermaxis.apps.catalogue.models import Provenance
-from thermaxis.apps.fit.pushing import push_back_of
-from thermaxis.apps.fit.ways import Way, ways_of
 from thermaxis.apps.fitted.models import BoxItem, Intended
 from thermaxis.apps.fitted.offering import Choices, parts_of
 from thermaxis.apps.fitted.parts import AXLES, ON, Parts, RotorPart
@@ -15,6 +13,8 @@ from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage.mapping import room_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.fitting import Fitter
+from thermaxis.apps.solving.pushing import push_back_of
+from thermaxis.apps.solving.ways import Way, ways_of
 from thermaxis.core.messages import fit as say
 from thermaxis.core.planning.fit import comparing, kit
 from thermaxis.core.planning.fit.pushback import PushBack

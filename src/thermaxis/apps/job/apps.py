@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class JobConfig(AppConfig):
+    name = "thermaxis.apps.job"
+    label = "job"
