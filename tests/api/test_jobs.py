@@ -127,7 +127,8 @@ def test_ticks_are_blocked_with_why(demo: Api, hatch: str) -> None:
     job = rear_job(demo, hatch, torques=False)
     path = f"/jobs/{job['id']}"
     steps = {step["id"]: step for step in job["steps"] if step["corner"] != "right"}
-    assert metric(steps["wheel_off"]["blocked"]).startswith("first: ")
+    assert "stands_under" in steps["wheel_off"]["waits_for"]
+    assert "not in service mode" in metric(steps["push_electric"]["held"])
 
     def refused(*marks: dict[str, Any]) -> list[str]:
         found = demo.put(f"{path}/marks", {"marks": list(marks)})
@@ -333,7 +334,7 @@ def test_fluid_and_hoses_are_new_after_their_jobs(demo: Api, hatch: str) -> None
 def test_fit_stops_a_job(demo: Api, hatch: str) -> None:
     job = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "pads_rotors"})
     laid = next(step for step in job["steps"] if step["id"] == "parts_laid_out")
-    assert "too thick" in metric(laid["blocked"])
+    assert "too thick" in metric(laid["held"])
     words = {"key": "parts_laid_out", "kind": "words", "words": "it will go"}
     assert len(demo.put(f"/jobs/{job['id']}/marks", {"marks": [words]})["refused"]) == 1
     # Without a set that is said, nothing can go on; a swap wants one of the shelf.

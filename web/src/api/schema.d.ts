@@ -6360,7 +6360,7 @@ export interface components {
         };
         /**
          * StepOut
-         * @description One step. `blocked` says why it cannot be ticked yet; `torque_Nm` is what is wanted, `reached_Nm` what was.
+         * @description One step; `torque_Nm` is what is wanted, `reached_Nm` what was.
          */
         StepOut: {
             /** Key */
@@ -6400,7 +6400,9 @@ export interface components {
             source: string;
             /** Torque Nm */
             torque_Nm: number | null;
-            blocked: components["schemas"]["SaidOut"] | null;
+            /** Waits For */
+            waits_for: string[];
+            held: components["schemas"]["SaidOut"] | null;
             /** Done */
             done: boolean;
             /** Words */

@@ -67,6 +67,7 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
             },
             { path: "decision/:decisionId", ...lazy(() => import("../features/decision"), "DecisionPage") },
             { path: "fit", ...lazy(() => import("../features/fit"), "FitStage") },
+            { path: "job", ...lazy(() => import("../features/job"), "JobStage") },
             { path: "bed", ...lazy(() => import("../features/bed"), "BedStage") },
             { path: "life", ...lazy(() => import("../features/life"), "LifeStage") },
           ],

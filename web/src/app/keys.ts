@@ -5,7 +5,7 @@ import { keysStore, switchBay, switchUnits } from "../lib/settings";
 import { stages } from "./stages";
 
 export const keyList: [string, string][] = [
-  ["1 – 7", "Go to a stage"],
+  ["1 – 8", "Go to a stage"],
   ["[  ]", "Machine before, machine after"],
   ["0", "Workshop"],
   ["u", "Metric or imperial"],

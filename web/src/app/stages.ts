@@ -1,12 +1,13 @@
-import { Disc3, Flame, Gauge, PackageCheck, Route, Ruler, SearchCheck } from "lucide-react";
+import { Disc3, Flame, Gauge, PackageCheck, Route, Ruler, SearchCheck, Wrench } from "lucide-react";
 
-/** The stages that exist, in working order; their keys are 1 to 7. */
+/** The stages that exist, in working order; their keys are 1 to 8. */
 export const stages = [
   { name: "machine", label: "Machine", icon: Gauge },
   { name: "inspect", label: "Inspect", icon: SearchCheck },
   { name: "duty", label: "Duty", icon: Route },
   { name: "choose", label: "Choose", icon: Disc3 },
   { name: "fit", label: "Fit", icon: PackageCheck },
+  { name: "job", label: "Job", icon: Wrench },
   { name: "bed", label: "Bed", icon: Flame },
   { name: "life", label: "Life", icon: Ruler },
 ] as const;

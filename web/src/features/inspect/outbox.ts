@@ -1,6 +1,7 @@
 // What was entered but is not with the server yet. It outlives a reload and a lost connection; sending again is harmless.
 
-import { ProblemError, problemText, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { Sender } from "../../api/outbox";
 import type { Said } from "../../lib/said";
 import { createDraft, createStore, type Store } from "../../lib/store";
 import type { CellValue } from "./queries";
@@ -23,26 +24,24 @@ export type Entry = {
   inMm?: number | null;
 };
 export type Box = Record<string, Entry>;
-export type Connection = { busy: boolean; failed: string | null; savedAt: number | null };
 
 export type Send = (cells: Record<string, Schemas["CellIn"]>) => Promise<Schemas["EnteredOut"]>;
 
 /** The entries of one inspection that wait, ask or were refused. */
-export class Outbox {
+export class Outbox extends Sender<[string, Entry][], Schemas["EnteredOut"]> {
   readonly entries: Store<Box>;
-  readonly connection = createStore<Connection>({ busy: false, failed: null, savedAt: null });
   /** What was entered here, oldest first, each with what stood in its cell before. */
   private readonly done: { name: string; before: CellValue | null }[] = [];
   readonly undoable = createStore(0);
-  private again = false;
 
   constructor(
     id: number,
     private readonly send: Send,
     private readonly arrived: (found: Schemas["InspectionOut"]) => void,
     private readonly kept: (name: string) => CellValue | null = () => null,
-    private readonly later: (retry: () => void) => void = (retry) => setTimeout(retry, 3000),
+    later?: (retry: () => void) => void,
   ) {
+    super(later);
     this.entries = createDraft<Box>({}, `inspection.${id}`);
   }
 
@@ -85,36 +84,22 @@ export class Outbox {
     return Object.entries(this.entries.get()).filter(([, entry]) => entry.state === "waiting");
   }
 
-  /** Send all that waits, one request at a time, so that answers come in the order of the entries. */
-  async flush(): Promise<void> {
-    if (this.connection.get().busy) {
-      this.again = true;
-      return;
-    }
-    const sent = this.waiting();
-    if (sent.length === 0) return;
-    this.connection.set({ ...this.connection.get(), busy: true });
-    try {
-      const cells = Object.fromEntries(
-        sent.map(([name, { value, confirmed, source, seen = null }]) => [
-          name,
-          { value, confirmed, source, seen },
-        ]),
-      );
-      const found = await this.send(cells);
-      this.settle(sent, found);
-      this.connection.set({ busy: false, failed: null, savedAt: Date.now() });
-      this.arrived(found.inspection);
-    } catch (error) {
-      this.fail(sent, error);
-    }
-    if (this.again) {
-      this.again = false;
-      await this.flush();
-    }
+  protected next() {
+    const waiting = this.waiting();
+    return waiting.length > 0 ? waiting : null;
   }
 
-  private settle(sent: [string, Entry][], found: Schemas["EnteredOut"]) {
+  protected deliver(sent: [string, Entry][]) {
+    const cells = Object.fromEntries(
+      sent.map(([name, { value, confirmed, source, seen = null }]) => [
+        name,
+        { value, confirmed, source, seen },
+      ]),
+    );
+    return this.send(cells);
+  }
+
+  protected settle(sent: [string, Entry][], found: Schemas["EnteredOut"]) {
     const box = { ...this.entries.get() };
     for (const [name, entry] of sent) {
       // Typed over while it was on its way: the newer entry waits for its own turn.
@@ -144,20 +129,14 @@ export class Outbox {
       else delete box[name];
     }
     this.entries.set(box);
+    this.arrived(found.inspection);
   }
 
-  private fail(sent: [string, Entry][], error: unknown) {
-    const status = error instanceof ProblemError ? error.problem.status : 0;
-    this.connection.set({ ...this.connection.get(), busy: false, failed: problemText(error) });
-    if (status >= 400 && status < 500 && status !== 401 && status !== 403 && status !== 429) {
-      // The server has understood and will not take it: trying again would change nothing.
-      const box = { ...this.entries.get() };
-      for (const [name, entry] of sent) {
-        if (box[name] === entry) box[name] = { ...entry, state: "refused", message: problemText(error) };
-      }
-      this.entries.set(box);
-      return;
+  protected refuse(sent: [string, Entry][], message: string) {
+    const box = { ...this.entries.get() };
+    for (const [name, entry] of sent) {
+      if (box[name] === entry) box[name] = { ...entry, state: "refused", message };
     }
-    this.later(() => void this.flush());
+    this.entries.set(box);
   }
 }

@@ -1,6 +1,7 @@
 // The sheet of one inspection as its cells see it: what the server has, overlaid with what is still on its way.
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useContext, useEffect } from "react";
+import { createContext, useContext } from "react";
+import { useFlushing } from "../../api/outbox";
 import { useStore } from "../../lib/store";
 import { type Entry, Outbox } from "./outbox";
 import { type CellValue, type Inspection, sendCells } from "./queries";
@@ -64,12 +65,7 @@ export function useOutbox(id: number): Outbox {
           ?.value ?? null,
     );
   outboxes.set(id, outbox);
-  useEffect(() => {
-    void outbox.flush();
-    const online = () => void outbox.flush();
-    window.addEventListener("online", online);
-    return () => window.removeEventListener("online", online);
-  }, [outbox]);
+  useFlushing(outbox);
   return outbox;
 }
 

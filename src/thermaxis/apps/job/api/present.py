@@ -18,7 +18,7 @@ from thermaxis.core.planning.job.fasteners import DRIVES, TREATMENTS, Fastener, 
 from thermaxis.core.planning.job.library import WORK_LABELS
 from thermaxis.core.planning.job.schools import POINT_LABELS, options, taken
 from thermaxis.core.planning.job.sheet import Step
-from thermaxis.core.planning.job.ticking import against_closing, why_blocked
+from thermaxis.core.planning.job.ticking import against_closing, waits_for, why_held
 
 
 def jobs_out(machine: Machine) -> schemas.JobsOut:
@@ -132,8 +132,7 @@ def _steps(found: Worked, took: dict[str, float]) -> list[schemas.StepOut]:
 def _step(found: Worked, step: Step, tick: Any, took_s: float | None) -> schemas.StepOut:
     row = step.step
     fastener = found.state.fasteners.get(row.fastener)
-    settled = tick is not None
-    blocked = None if settled else why_blocked(found.sheet, step, found.state)
+    held = None if tick is not None else why_held(found.sheet, step, found.state)
     return schemas.StepOut(
         key=step.key,
         id=row.id,
@@ -152,7 +151,8 @@ def _step(found: Worked, step: Step, tick: Any, took_s: float | None) -> schemas
         gate=row.gate,
         source=row.source,
         torque_Nm=fastener.torque_Nm if fastener and row.tighten else None,
-        blocked=said_out(blocked) if blocked else None,
+        waits_for=waits_for(found.sheet, step),
+        held=said_out(held) if held else None,
         done=bool(tick and tick.done),
         words=tick.words if tick else "",
         reached_Nm=tick.torque_Nm if tick else None,

@@ -78,7 +78,7 @@ class SchoolOut(Schema):
 
 
 class StepOut(Schema):
-    """One step. `blocked` says why it cannot be ticked yet; `torque_Nm` is what is wanted, `reached_Nm` what was."""
+    """One step; `torque_Nm` is what is wanted, `reached_Nm` what was."""
 
     key: str
     id: str
@@ -97,7 +97,9 @@ class StepOut(Schema):
     gate: str
     source: str
     torque_Nm: float | None
-    blocked: SaidOut | None
+    # The blocking steps it comes after; and what else holds it: the service tool, a torque, Fit.
+    waits_for: list[str]
+    held: SaidOut | None
     done: bool
     words: str
     reached_Nm: float | None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import heapq
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -39,7 +40,11 @@ class Sheet:
 
     def step(self, key: str) -> Step | None:
         """The step with a key."""
-        return next((step for step in self.steps if step.key == key), None)
+        return self._by_key.get(key)
+
+    @functools.cached_property
+    def _by_key(self) -> dict[str, Step]:
+        return {step.key: step for step in self.steps}
 
 
 def build_sheet(task: Task) -> Sheet:

@@ -54,10 +54,21 @@ def why_blocked(sheet: Sheet, step: Step, state: State, *, words: str = "") -> S
     It waits for what blocks among the steps it comes after, for the service tool, for what Fit stops, and where it
     tightens for a torque; in words it can be settled without tool and torque, never against Fit.
     """
-    for key in step.after:
+    for key in waits_for(sheet, step):
         before = sheet.step(key)
-        if before is not None and before.step.blocks and not state.tick(key).settled:
+        if before is not None and not state.tick(key).settled:
             return say.WAITS_FOR(what=before.step.text)
+    return why_held(sheet, step, state, words=words)
+
+
+def waits_for(sheet: Sheet, step: Step) -> list[str]:
+    """Keys of the steps that block and come before a step, as text."""
+    found = ((key, sheet.step(key)) for key in step.after)
+    return [key for key, before in found if before is not None and before.step.blocks]
+
+
+def why_held(sheet: Sheet, step: Step, state: State, *, words: str = "") -> Said | None:
+    """Why a step cannot be ticked although what comes before it is settled, in words; None where nothing holds it."""
     gate = step.step.gate
     if gate == "kit":
         found = _kit(step, state)

@@ -1,0 +1,1 @@
+export { JobStage } from "./JobStage";

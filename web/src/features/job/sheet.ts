@@ -1,0 +1,48 @@
+// One job as its page sees it: overlaid with what is on its way, and the ways to say something of it.
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useContext } from "react";
+import { useFlushing } from "../../api/outbox";
+import { useStore } from "../../lib/store";
+import { JobOutbox } from "./outbox";
+import { overlaid } from "./overlay";
+import { type Job, jobKey, sendMarks, sendPhoto, sendValues } from "./queries";
+
+export type Sheet = { job: Job; machineId: number; outbox: JobOutbox; open: boolean };
+export const SheetContext = createContext<Sheet | null>(null);
+
+export function useSheet(): Sheet {
+  const sheet = useContext(SheetContext);
+  if (!sheet) throw new Error("a step stands outside of its sheet");
+  return sheet;
+}
+
+// One outbox per job for as long as the page lives: two would write over each other what they keep on the device.
+const outboxes = new Map<number, JobOutbox>();
+
+/** The outbox of a job; what waited from before is sent at once. */
+export function useOutbox(id: number): JobOutbox {
+  const queries = useQueryClient();
+  const outbox =
+    outboxes.get(id) ??
+    new JobOutbox(
+      id,
+      {
+        marks: (marks) => sendMarks(id, marks),
+        values: (body) => sendValues(id, body),
+        photo: (fields, file) => sendPhoto(id, fields, file),
+      },
+      (job) => {
+        if (job) queries.setQueryData(jobKey(id), job);
+        else void queries.invalidateQueries({ queryKey: jobKey(id) });
+        void queries.invalidateQueries({ queryKey: ["machine", job?.machine_id] });
+      },
+    );
+  outboxes.set(id, outbox);
+  useFlushing(outbox);
+  return outbox;
+}
+
+/** The job with everything that waits laid over it. */
+export function useOverlaid(job: Job, outbox: JobOutbox, me: string): Job {
+  return overlaid(job, useStore(outbox.items), me);
+}
