@@ -13,7 +13,7 @@ from tests.workshop import Api, assert_problem
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Pad
-from thermaxis.formats import decision_pdf
+from thermaxis.formats import decision_pdf, pdf_sheet
 
 
 @pytest.fixture
@@ -125,7 +125,7 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
     demo: Api, kept: dict[str, Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     said: list[str] = []
-    say, grid = decision_pdf.Sheet.say, decision_pdf.Sheet.grid
+    say, grid = pdf_sheet.Sheet.say, pdf_sheet.Sheet.grid
 
     def heard(self: Any, text: str, *rest: Any, **named: Any) -> None:
         said.append(text)
@@ -135,8 +135,8 @@ def test_the_printed_sheet_says_every_set_its_reason_and_the_caution(
         said.extend(" ".join(row) for row in rows)
         grid(self, rows, *rest)
 
-    monkeypatch.setattr(decision_pdf.Sheet, "say", heard)
-    monkeypatch.setattr(decision_pdf.Sheet, "grid", seen)
+    monkeypatch.setattr(pdf_sheet.Sheet, "say", heard)
+    monkeypatch.setattr(pdf_sheet.Sheet, "grid", seen)
     response = demo.client.get(f"/api/decisions/{kept['id']}/pdf")
     assert response.content.startswith(b"%PDF-")
     assert 1 <= response.content.count(b"/Type /Page\n") <= 3

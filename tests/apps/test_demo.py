@@ -131,6 +131,7 @@ def test_rail_states_come_from_the_data(workshop: Workshop) -> None:
         "duty": "done",
         "choose": "empty",
         "fit": "attention",
+        "job": "started",
         "bed": "empty",
         "life": "done",
     }

@@ -3,73 +3,16 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
-from fpdf import FPDF
-from fpdf.enums import TableBordersLayout, TableCellFillMode
-from fpdf.fonts import FontFace
-
+from thermaxis.formats.pdf_sheet import MUTED, Sheet
 from thermaxis.formats.units import System, quantity, said_of, said_text
 
-FONTS = Path(__file__).parent / "fonts"
-INK, MUTED = (22, 33, 28), (93, 106, 98)
 CAUTION = (
     "Estimates that support a decision; they certify nothing. Procedures and torque values are those of the vehicle's "
     "own manual; whether a part is allowed on the road is a matter of local law; where in doubt ask a qualified "
     "technician. First stops with new pads are weak; bed them in on a closed or empty road within the law."
 )
-
-
-class Sheet(FPDF):
-    """A4 upright with the title and the page's number at the foot of every page."""
-
-    def __init__(self, title: str) -> None:
-        super().__init__(format="A4")
-        self.sheet_title = title
-        self.add_font("sheet", "", FONTS / "DejaVuSansCondensed.ttf")
-        self.add_font("sheet", "B", FONTS / "DejaVuSansCondensed-Bold.ttf")
-        self.set_margin(16)
-        self.set_auto_page_break(True, margin=18)
-        self.set_title(title)
-        self.alias_nb_pages()
-
-    def footer(self) -> None:
-        """Title and page."""
-        self.set_y(-13)
-        self.say(f"{self.sheet_title} · page {self.page_no()} of {{nb}}", 8, colour=MUTED)
-
-    def say(self, text: str, size: float = 9.5, *, bold: bool = False, colour: tuple[int, int, int] = INK) -> None:
-        """A paragraph over the whole width."""
-        self.set_font("sheet", "B" if bold else "", size)
-        self.set_text_color(*colour)
-        self.multi_cell(0, size * 0.5, text, align="L", new_x="LMARGIN", new_y="NEXT")
-
-    def head(self, text: str) -> None:
-        """A heading, kept together with what follows."""
-        if self.will_page_break(24):
-            self.add_page()
-        self.ln(3)
-        self.say(text, 11.5, bold=True)
-        self.ln(1)
-
-    def grid(self, rows: Sequence[Sequence[str]], widths: Sequence[float], right_from: int = 99) -> None:
-        """A table: the first row is its heading; columns from `right_from` on stand to the right."""
-        self.set_font("sheet", "", 8.5)
-        self.set_text_color(*INK)
-        aligns = ["RIGHT" if i >= right_from else "LEFT" for i in range(len(widths))]
-        with self.table(
-            col_widths=tuple(widths),
-            text_align=tuple(aligns),
-            line_height=4.6,
-            padding=0.7,
-            borders_layout=TableBordersLayout.HORIZONTAL_LINES,
-            cell_fill_mode=TableCellFillMode.NONE,
-            headings_style=FontFace(emphasis="BOLD"),
-        ) as table:
-            for row in rows:
-                table.row(list(row))
 
 
 def decision_pdf(
@@ -123,7 +66,7 @@ def decision_pdf(
     sheet.say("; ".join(shown), 7.5, colour=MUTED)
     sheet.head("Take care")
     sheet.say(CAUTION)
-    return bytes(sheet.output())
+    return sheet.finished()
 
 
 def changes_of(what_if: dict[str, Any]) -> str:

@@ -52,7 +52,9 @@ export function Shell() {
   const expired = useStore(expiredStore);
   const [keysOpen, setKeysOpen] = useState(false);
   const params = useParams();
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  // One step of a job fills a phone.
+  const working = pathname.endsWith("/job") && search.includes("job=");
   const machineId = params.machineId ? Number(params.machineId) : null;
   const ridden = useMachines().data?.find((row) => row.id === machineId)?.kind === "motorcycle";
   useEffect(() => riddenStore.set(ridden), [ridden]);
@@ -80,7 +82,7 @@ export function Shell() {
       <div className="min-w-0 flex-1 pb-16 md:pb-0">
         <Connection />
         {machineId !== null && (
-          <div className="print:hidden">
+          <div className={`print:hidden ${working ? "max-md:hidden" : ""}`}>
             <div className="border-b border-hairline px-4 py-1.5 wide:hidden">
               <Switcher machineId={machineId} />
             </div>
@@ -159,12 +161,24 @@ function Switcher({ machineId }: { machineId: number }) {
 function StageList({ machineId }: { machineId: number }) {
   const verdict = useVerdict(machineId);
   const states = new Map(verdict.data?.stages.map((stage) => [stage.name, stage]));
+  const list = useRef<HTMLOListElement>(null);
+  const { pathname } = useLocation();
+  // On a phone there are more stages than fit side by side: the one that is open is in sight.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each page
+  useEffect(() => {
+    const here = list.current?.querySelector<HTMLElement>("[aria-current=page]");
+    if (here && list.current && list.current.scrollWidth > list.current.clientWidth)
+      list.current.scrollLeft = here.offsetLeft - (list.current.clientWidth - here.clientWidth) / 2;
+  }, [pathname]);
   return (
-    <ol className="flex flex-1 md:block md:flex-none md:pt-3">
+    <ol
+      ref={list}
+      className="relative flex min-w-0 flex-1 max-md:overflow-x-auto md:block md:flex-none md:pt-3"
+    >
       {stages.map(({ name, label, icon: Icon }, index) => {
         const state = states.get(name)?.state ?? "empty";
         return (
-          <li key={name} className="flex-1">
+          <li key={name} className="flex-1 max-md:bay:min-w-[44px] max-md:shrink-0">
             <NavLink
               to={`/m/${machineId}/${name}`}
               className="flex h-full flex-col items-center gap-x-3 px-0.5 py-1.5 text-xs bay:max-md:text-[11px] aria-[current=page]:bg-ink aria-[current=page]:text-chalk md:py-2.5 wide:flex-row wide:px-4 wide:text-sm"

@@ -32,7 +32,7 @@ export function Strokes({ corner }: { corner: string }) {
           One back
         </Button>
       </div>
-      <p className="my-2" role="status">
+      <p className="my-2" aria-live="polite">
         {left === 0 ? (
           <StateWord state="over">Refill now: the reservoir is down to a third</StateWord>
         ) : left <= 2 ? (

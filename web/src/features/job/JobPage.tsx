@@ -55,6 +55,7 @@ type WholeProps = { onBack: () => void; onStep: () => void };
 /** The whole sheet on a desk: parts, steps one below the other, and beside them what they draw on. */
 function Whole({ onBack, onStep }: WholeProps) {
   const { job, open } = useSheet();
+  const { system } = useUnits();
   const parts = partsOf(job);
   const done = job.steps.filter(settled).length;
   const next = nextOf(job.steps);
@@ -73,7 +74,8 @@ function Whole({ onBack, onStep }: WholeProps) {
           </h1>
           <p className="condensed text-muted">
             <span data-progress>{`${done} of ${job.steps.length} steps`}</span> · {timeText(job.cost.took_s)}{" "}
-            of {timeText(job.cost.expected_s)} · <Waiting />
+            of {timeText(job.cost.expected_s)}
+            <Waiting />
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -81,7 +83,7 @@ function Whole({ onBack, onStep }: WholeProps) {
           {open && <Button onClick={onStep}>Step by step</Button>}
           <a
             className="inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 font-semibold"
-            href={`/api/jobs/${job.id}/pdf`}
+            href={`/api/jobs/${job.id}/pdf?units=${system}`}
             target="_blank"
             rel="noreferrer"
           >

@@ -22,6 +22,7 @@ export function Panels() {
       <Pictures />
       <Note />
       <LeftOut />
+      <Files />
     </>
   );
 }
@@ -189,6 +190,25 @@ function Note() {
       />
       {write.error && <Failure text={problemText(write.error)} />}
     </section>
+  );
+}
+
+function Files() {
+  const { job } = useSheet();
+  return (
+    <p className="condensed mt-4 flex gap-4">
+      As a file:
+      {["csv", "json"].map((kind) => (
+        <a
+          key={kind}
+          className="underline underline-offset-2"
+          href={`/api/jobs/${job.id}/file/${kind}`}
+          download
+        >
+          {kind.toUpperCase()}
+        </a>
+      ))}
+    </p>
   );
 }
 

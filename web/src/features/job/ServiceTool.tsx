@@ -55,7 +55,7 @@ export function ServiceTool() {
     <section aria-label="Service tool" className="mb-4 border border-ink p-3">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <h3 className="font-semibold">Workshop tool</h3>
-        <span role="status" data-service={state}>
+        <span aria-live="polite" data-service={state}>
           <StateWord state={state === "learned" || state === "home" ? "fine" : "close"}>
             {stateWords[state]}
           </StateWord>

@@ -51,7 +51,8 @@ export function StepScreen({ onBack, onSheet }: Props) {
           </span>
         </div>
         <p className="condensed text-muted">
-          {job.label.toLowerCase()}, {job.axle} · {timeText(job.cost.took_s)} · <Waiting />
+          {job.label.toLowerCase()}, {job.axle} · {timeText(job.cost.took_s)}
+          <Waiting />
         </p>
       </header>
       <div className="-mx-4">
@@ -94,7 +95,7 @@ export function StepScreen({ onBack, onSheet }: Props) {
           </div>
         )}
       </details>
-      <div className="fixed inset-x-0 bottom-14 z-9 bg-chalk md:left-14 md:bottom-0 wide:left-50">
+      <div className="fixed inset-x-0 bottom-[60px] z-9 bg-chalk md:left-14 md:bottom-0 wide:left-50">
         {after && after.key !== current.key && (
           <p className="condensed truncate border-t border-ink px-4 py-1.5">
             <span className="text-muted">Next</span> {after.text}

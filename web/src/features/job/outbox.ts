@@ -35,6 +35,8 @@ const newId = () => `${Date.now()}-${count++}`;
 
 export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> {
   readonly items: Store<Item[]>;
+  /** What was sent once, and may have arrived although no answer came. */
+  private readonly tried = new Set<string>();
   /** Why a mark was not taken, by its step; "" for what belongs to none. */
   readonly refusals = createStore<Record<string, Said | string>>({});
 
@@ -58,9 +60,9 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
   }
 
   value(name: string, value: number | null, seen: number | null) {
-    const waiting = this.items.get().find((item) => item.kind === "value" && item.name === name);
-    if (waiting?.kind === "value" && !this.connection.get().busy) {
-      // Typed over before it went: what stood there before that still does.
+    const waiting = this.items.get().findLast((item) => item.kind === "value" && item.name === name);
+    if (waiting?.kind === "value" && !this.tried.has(waiting.id)) {
+      // Typed over before it was ever sent: what stood there before that still does.
       this.items.set(this.items.get().map((item) => (item === waiting ? { ...waiting, value } : item)));
       void this.flush();
       return;
@@ -104,6 +106,7 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
   }
 
   protected async deliver(batch: Batch) {
+    for (const item of batch) this.tried.add(item.id);
     const first = batch[0];
     if (first?.kind === "photo") {
       const file = await this.kept.get(first.token);

@@ -17,6 +17,7 @@ export function Waiting() {
     <>
       {items.length > 0 && (
         <span data-waiting={items.length} className="condensed">
+          {" · "}
           {connection.failed ? (
             <StateWord state="close">{`${items.length} wait for the connection`}</StateWord>
           ) : (
@@ -25,7 +26,7 @@ export function Waiting() {
         </span>
       )}
       {items.length === 0 && connection.savedAt !== null && (
-        <span className="condensed text-muted">all saved</span>
+        <span className="condensed text-muted"> · all saved</span>
       )}
       {general && <Failure text={typeof general === "string" ? general : say(general)} />}
     </>

@@ -27,6 +27,9 @@ from thermaxis.apps.solving.api.following import followed
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.devices.service_tool import ToolSettings
 from thermaxis.devices.torque_wrench import StandInWrench
+from thermaxis.formats.inspection_file import write_json
+from thermaxis.formats.job_file import write_csv
+from thermaxis.formats.units import System
 
 router = Router(auth=SIGNED_IN)
 
@@ -144,6 +147,34 @@ def close(request: ScopedRequest, job_id: Path[RowId], payload: schemas.CloseAsk
 def bolts(request: ScopedRequest, job_id: Path[RowId], payload: schemas.BoltsAsk) -> schemas.JobOut:
     closing.bolts_done(request.auth, _mine(request, job_id), payload.done)
     return _out(request, job_id)
+
+
+@router.get("/jobs/{job_id}/pdf", response=bytes, operation_id="job_pdf")
+def pdf(request: ScopedRequest, job_id: Path[RowId], units: System = "metric") -> HttpResponse:
+    # Asked for seldom, and its libraries take longer to load than the rest of the application.
+    from thermaxis.formats.job_pdf import job_pdf
+
+    found = _mine(request, job_id)
+    document = present.job_out(found).model_dump(mode="json")
+    content = job_pdf(document, found.machine.name, request.auth.workshop.name, timezone.localdate(), units)
+    response = HttpResponse(content, content_type="application/pdf")
+    response["Content-Disposition"] = f'inline; filename="job-{found.pk}.pdf"'
+    return response
+
+
+@router.get("/jobs/{job_id}/file/{kind}", response=bytes, operation_id="job_file")
+def job_file(request: ScopedRequest, job_id: Path[RowId], kind: str) -> HttpResponse:
+    """The job as csv or json."""
+    if kind not in ("csv", "json"):
+        raise FieldError("kind", kind, "csv or json")
+    found = _mine(request, job_id)
+    document = present.job_out(found).model_dump(mode="json")
+    whole = {"machine": found.machine.name, **document}
+    content = write_csv(document, found.machine.name) if kind == "csv" else write_json(whole)
+    media = "text/csv" if kind == "csv" else "application/json"
+    response = HttpResponse(content, content_type=f"{media}; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="job-{found.pk}.{kind}"'
+    return response
 
 
 # --- photos ------------------------------------------------------------------------------------------------------
