@@ -53,6 +53,8 @@ def test_units_are_in_the_names() -> None:
         "parts_price",
         "consumables_price",
         "total_price",
+        "per_1000_km_price",
+        "per_hour_price",
         "quote",
         "job_id",
         "pad_set_id",

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import csv
 import datetime as dt
+import io
+import json
 from typing import Any
 
 import pytest
@@ -14,6 +17,7 @@ from tests.said import metric
 from tests.workshop import Api, today
 from thermaxis.apps.fitted.models import PadReading, PadSet
 from thermaxis.apps.job.models import Job
+from thermaxis.formats import pdf_sheet
 
 pytestmark = pytest.mark.django_db
 
@@ -343,3 +347,58 @@ def test_fit_stops_a_job(demo: Api, hatch: str) -> None:
     assert (
         demo.post(f"{hatch}/jobs", {"axle": "front", "work": "swap"}, status=422)["fields"][0]["field"] == "pad_set_id"
     )
+
+
+def test_the_printed_sheet_and_its_files(demo: Api, hatch: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    job = rear_job(demo, hatch, torques=False)
+    said: list[str] = []
+    say, grid = pdf_sheet.Sheet.say, pdf_sheet.Sheet.grid
+
+    def heard(self: Any, text: str, *rest: Any, **named: Any) -> None:
+        said.append(text)
+        say(self, text, *rest, **named)
+
+    def seen(self: Any, rows: Any, *rest: Any, **named: Any) -> None:
+        said.extend(" | ".join(row) for row in rows)
+        grid(self, rows, *rest, **named)
+
+    monkeypatch.setattr(pdf_sheet.Sheet, "say", heard)
+    monkeypatch.setattr(pdf_sheet.Sheet, "grid", seen)
+    demo.put(f"{hatch}/fasteners", {"axle": "rear", "kind": "wheel", "changes": {"torque_Nm": 112.0}, "sure": True})
+    content = demo.client.get(f"/api/jobs/{job['id']}/pdf").content
+    assert content.count(b"/Type /Page\n") == 2
+    sheet = said[len(said) // 2 :] if said.count("Electric hatch: Pads, rear") > 1 else said
+    # Each step once, with a box for each wheel; torques in both units, and a blank where the manual must be looked up.
+    (row,) = {text for text in sheet if "Push the piston home" in text}
+    assert row.startswith("☐L ☐R | Push the piston home")
+    assert any("112 N m · 83 lbf ft" in text for text in sheet)
+    assert any("______ N m · ______ lbf ft" in text for text in sheet)
+    assert sum("Springs fly" in text for text in {*sheet}) == 1
+    # The largest work there is goes on two pages as well.
+    for number in (row["id"] for row in demo.get(f"/machines/{demo.machine('Parcel van')['id']}/jobs")["jobs"]):
+        assert demo.client.get(f"/api/jobs/{number}/pdf?units=imperial").content.count(b"/Type /Page\n") == 2
+    rows = list(csv.reader(io.StringIO(demo.client.get(f"/api/jobs/{job['id']}/file/csv").content.decode())))
+    assert {len(row) for row in rows} == {10}
+    assert sum(row[0] == "step" for row in rows) == len(job["steps"])
+    document = json.loads(demo.client.get(f"/api/jobs/{job['id']}/file/json").content)
+    assert (document["machine"], len(document["steps"])) == ("Electric hatch", len(job["steps"]))
+    demo.get(f"/jobs/{job['id']}/file/xls", status=422)
+
+
+def test_words_of_an_axle_and_the_maker_s_order(demo: Api, hatch: str) -> None:
+    words = {"front.wear_sensor": "both", "front.line": "pipe", "front.retention": "bolted", "driver_side": "left"}
+    found = demo.put(f"{hatch}/words", {"words": words})
+    assert {path: found["words"][path] for path in words} == words
+    order = {"bleed_order": "front right, rear left, rear right, front left"}
+    assert demo.put(f"{hatch}/words", {"words": order})["words"]["bleed_order"].startswith("front_right")
+    flush = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "flush"})
+    corners = [row["corner"] for row in flush["bleeding"]["corners"]]
+    assert corners == ["front_right", "rear_left", "rear_right", "front_left"]
+    for path, word in (
+        ("front.line", "string"),
+        ("middle.line", "hose"),
+        ("driver_side", "up"),
+        ("bleed_order", "front left, front left"),
+        ("bleed_order", "roof"),
+    ):
+        assert demo.put(f"{hatch}/words", {"words": {path: word}}, status=422)["fields"][0]["field"] == path

@@ -17,11 +17,13 @@ PAGES = [
     "/catalogue",
     "/trust",
     "/account",
-    *(f"/m/1/{stage}" for stage in ("machine", "inspect", "duty", "choose", "bed", "life")),
+    *(f"/m/1/{stage}" for stage in ("machine", "inspect", "duty", "choose", "fit", "job", "bed", "life")),
     "/m/4/machine",
     "/m/4/inspect",
     "/m/4/choose",
     "/m/4/life",
+    "/m/2/fit",
+    "/m/2/job?job=3",
 ]
 # What is pressed, by the box that takes the press; words within a sentence are as high as their line (WCAG 2.5.8).
 SMALLER = """(least) => {

@@ -15,6 +15,8 @@ from thermaxis.core.planning.inspection.sheet import assess
 from thermaxis.devices.gauge import STACK_M, GaugeSettings, StandInGauge
 from thermaxis.devices.parts_counter import StandInCounter
 from thermaxis.devices.pyrometer import PyrometerSettings, StandInPyrometer
+from thermaxis.devices.service_tool import FAULTS, StandInTool, ToolSettings
+from thermaxis.devices.torque_wrench import STORIES, StandInWrench
 
 LEFT = {"front": 0.008, "rear": 0.009}
 CELLS = [
@@ -117,3 +119,33 @@ def test_the_counter_answers_the_same_for_the_same_part_and_within_its_bounds() 
     assert StandInCounter(seed=1).ask("Part 7", 100.0) != offers[7]
     with pytest.raises(FieldError, match="name"):
         counter.ask("", 1.0)
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3, 40])
+def test_the_service_tool_goes_one_way_and_a_fault_never_moves_it_on(seed: int) -> None:
+    tool = StandInTool(ToolSettings(), seed, ("left",))
+    state, took = "", 0.0
+    for action, wanted in (("connect", "connected"), ("release", "released"), ("home", "home"), ("leave", "learned")):
+        answer = tool.ask(action, state)
+        assert (answer.done, answer.state) == (True, wanted)
+        state, took = answer.state, took + answer.took_s
+    assert 12 <= took <= 20
+    assert tool.ask("sensors", state).sensors == ("left",)
+    for fault in FAULTS[1:]:
+        broken = StandInTool(ToolSettings(fault=fault), seed)
+        for action in ("connect", "release", "home", "leave"):
+            for before in ("", "connected", "released", "home"):
+                answer = broken.ask(action, before)
+                # The motor stalls only where it turns.
+                assert answer.state == before or (fault == "stall" and action in ("connect", "release"))
+                assert answer.text.template
+    assert not StandInTool(ToolSettings(volts=12.1), seed).ask("connect", "").done
+    assert StandInTool(ToolSettings(volts=12.2), seed).ask("connect", "").done
+
+
+def test_the_wrench_s_hand_is_within_the_tolerance_or_plainly_out_of_it() -> None:
+    for seed in range(200):
+        peaks = {story: StandInWrench(story, seed).peak_Nm(80.0) for story in STORIES}
+        assert abs(peaks["good"] / 80 - 1) < 0.05
+        assert peaks["over"] > 80 * 1.05
+        assert peaks["under"] < 80 * 0.95

@@ -2726,6 +2726,10 @@ export interface components {
             front_caliper: string;
             /** Rear Caliper */
             rear_caliper: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
             /** Vehicle Class */
             vehicle_class: string;
             /** Driven */

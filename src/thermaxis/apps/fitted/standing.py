@@ -98,7 +98,7 @@ def standing_or_none(machine: Machine) -> Standing | None:
     """The machine as it stands today; None where something is not on it."""
     pads = _by_axle(
         PadMounting.objects.filter(machine=machine, until_on=None)
-        .select_related("pad_set__pad", "pad_set__size")
+        .select_related("pad_set__pad", "pad_set__size", "begun_by")
         .prefetch_related("pad_set__pad__mu_points", "pad_set__pad__own_mu")
     )
     rotors = _by_axle(

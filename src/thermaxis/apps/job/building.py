@@ -10,7 +10,7 @@ from django.utils import timezone
 from thermaxis.apps.fitted.parts import ON, Parts
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Axle, Machine
-from thermaxis.apps.job.models import FastenerSpec, Job
+from thermaxis.apps.job.models import FastenerSpec, Job, JobTick
 from thermaxis.apps.solving.checking import AxleCheck, check_of, handed, retention_of
 from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.core.planning.fit.caliper import Caliper, caliper_of
@@ -91,10 +91,12 @@ def service_of(job: Job) -> str:
 
 def ticks_of(job: Job) -> dict[str, Tick]:
     """What was said of each step."""
-    return {
-        row.key: Tick(done=row.done, words=row.words, torque_Nm=row.torque_Nm, rechecked=row.rechecked_at is not None)
-        for row in job.ticks.all()
-    }
+    return {row.key: tick_of(row) for row in job.ticks.all()}
+
+
+def tick_of(row: JobTick) -> Tick:
+    """What a row says of its step."""
+    return Tick(done=row.done, words=row.words, torque_Nm=row.torque_Nm, rechecked=row.rechecked_at is not None)
 
 
 def task_of(fitter: Fitter, check: AxleCheck, place: str, work: str) -> Task:

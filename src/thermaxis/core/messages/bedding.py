@@ -23,3 +23,4 @@ REACHED_IN_FRONT = Sentence(
     "inside {low:temperature|bare} to {high:temperature}. The rear only reaches {rear:temperature}: it finishes "
     "bedding over the first hard drives."
 )
+TO_BE_BEDDED = Sentence("new pads went on: bed them in")

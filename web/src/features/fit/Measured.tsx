@@ -1,9 +1,11 @@
 import { problemText } from "../../api/client";
+import { useHand } from "../../lib/hand";
 import { useUnits } from "../../lib/settings";
 import type { Quantity } from "../../lib/units";
 import { Failure } from "../../ui/basics";
+import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
-import { useChangeMachine, useMachine } from "../machine/queries";
+import { useChangeMachine, useChangeWords, useMachine } from "../machine/queries";
 import { type AxleFit, type Fit, useMeasurePart } from "./queries";
 
 type Props = { machineId: number; fit: Fit; axle: AxleFit };
@@ -68,9 +70,81 @@ export function Measured({ machineId, fit, axle }: Props) {
             "whole pad less its plate",
           )}
       </div>
+      <div className="mt-3 flex flex-wrap gap-4">
+        {spoken.map(([name, label, options]) => (
+          <WordField
+            key={name}
+            machineId={machineId}
+            path={`${axle.axle}.${name}`}
+            label={label}
+            options={options}
+          />
+        ))}
+      </div>
       {change.error && <Failure text={problemText(change.error)} />}
       {measure.error && <Failure text={problemText(measure.error)} />}
     </details>
+  );
+}
+
+const spoken = [
+  [
+    "wear_sensor",
+    "Electric wear sensor",
+    [
+      ["", "not said"],
+      ["none", "none"],
+      ["left", "left"],
+      ["right", "right"],
+      ["both", "both sides"],
+    ],
+  ],
+  [
+    "line",
+    "Line at the caliper",
+    [
+      ["", "not said: a hose"],
+      ["hose", "hose"],
+      ["pipe", "hard line"],
+    ],
+  ],
+  [
+    "retention",
+    "Pads held by",
+    [
+      ["", "not said: as usual"],
+      ["bracket", "the bracket"],
+      ["pins", "pins"],
+      ["bolted", "a bolted bridge"],
+    ],
+  ],
+] as const;
+
+type WordProps = {
+  machineId: number;
+  path: string;
+  label: string;
+  options: readonly (readonly [string, string])[];
+};
+
+/** One word of the machine's own, kept by its path. */
+function WordField({ machineId, path, label, options }: WordProps) {
+  const machine = useMachine(machineId).data;
+  const change = useChangeWords(machineId);
+  const [held, hold] = useHand<string>();
+  const kept = machine?.words[path] ?? "";
+  return (
+    <div>
+      <SelectField
+        label={label}
+        value={held ?? kept}
+        options={options}
+        onChange={(word) =>
+          hold(word, change.mutateAsync({ words: { [path]: word }, seen: { [path]: kept } }))
+        }
+      />
+      {change.error && <Failure text={problemText(change.error)} />}
+    </div>
   );
 }
 

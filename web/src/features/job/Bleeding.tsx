@@ -1,5 +1,10 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { Button, GroupTitle, StateWord } from "../../ui/basics";
+import { Button, Failure, GroupTitle, StateWord } from "../../ui/basics";
+import { SelectField, TextField } from "../../ui/fields";
+import { useChangeWords, useMachine } from "../machine/queries";
+import { jobKey } from "./queries";
 import { useSheet } from "./sheet";
 import { cornerText } from "./words";
 
@@ -54,7 +59,7 @@ export function Strokes({ corner }: { corner: string }) {
 
 /** The order of the corners, their strokes, and what to buy. */
 export function BleedingPlan() {
-  const { job } = useSheet();
+  const { job, open } = useSheet();
   const { withUnit } = useUnits();
   if (!job.bleeding) return null;
   return (
@@ -71,8 +76,47 @@ export function BleedingPlan() {
       <p className="condensed mt-1 text-muted">
         {withUnit(job.bleeding.stroke_m3, "fluidVolume", 1)} a stroke; refill after{" "}
         {job.bleeding.refill_after}; {withUnit(job.bleeding.buy_m3, "fluidVolume")} of fluid to have there.
-        The order is an estimate: the maker's goes first.
       </p>
+      {open && <Order />}
     </section>
+  );
+}
+
+/** The maker's order goes first; without it the far side of the driver does. */
+function Order() {
+  const { job, machineId } = useSheet();
+  const machine = useMachine(machineId).data;
+  const change = useChangeWords(machineId);
+  const queries = useQueryClient();
+  const set = (path: string, word: string) =>
+    change.mutate(
+      { words: { [path]: word }, seen: { [path]: machine?.words[path] ?? "" } },
+      { onSuccess: () => queries.invalidateQueries({ queryKey: jobKey(job.id) }) },
+    );
+  return (
+    <details className="mt-1">
+      <summary className="condensed cursor-pointer underline underline-offset-2">
+        {machine?.words.bleed_order ? "By the maker's order" : "The order is an estimate"}
+      </summary>
+      <div className="mt-2 grid gap-3">
+        <TextField
+          label="The maker's order, corners parted by commas"
+          path="bleed_order"
+          value={machine?.words.bleed_order ?? ""}
+          onCommit={(word) => set("bleed_order", word)}
+        />
+        <SelectField
+          label="The driver sits"
+          value={machine?.words.driver_side ?? ""}
+          options={[
+            ["", "not said: on the right"],
+            ["right", "on the right"],
+            ["left", "on the left"],
+          ]}
+          onChange={(word) => set("driver_side", word)}
+        />
+      </div>
+      {change.error && <Failure text={problemText(change.error)} />}
+    </details>
   );
 }

@@ -51,16 +51,19 @@ export function StepBody({ step }: { step: Step }) {
           </Fact>
         )}
         {fastener && (fastener.page || fastener.source || fastener.single_use || fastener.left_hand) && (
-          <p className="condensed border-b border-hairline py-1 text-muted">
-            {[
-              [fastener.source, fastener.page && `p. ${fastener.page}`].filter(Boolean).join(", "),
-              fastener.single_use && "new ones each time",
-              fastener.left_hand && "left-hand thread",
-              fastener.treatment,
-            ]
-              .filter(Boolean)
-              .join(" · ")}
-          </p>
+          <div className="condensed border-b border-hairline py-1 text-muted">
+            <dt className="sr-only">By the manual</dt>
+            <dd>
+              {[
+                [fastener.source, fastener.page && `p. ${fastener.page}`].filter(Boolean).join(", "),
+                fastener.single_use && "new ones each time",
+                fastener.left_hand && "left-hand thread",
+                fastener.treatment,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </dd>
+          </div>
         )}
         {step.check && <Fact name="Check">{step.check}</Fact>}
       </dl>

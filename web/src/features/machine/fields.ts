@@ -24,6 +24,26 @@ const f = (path: string, label: string, quantity: Quantity, how: string, ...extr
   tyre: extra.includes("tyre"),
 });
 
+// What decides whether parts go on: Fit asks for most of them where they are missing.
+const fits: [name: string, label: string, quantity: Quantity, how: string][] = [
+  ["opening_m", "Caliper opening", "bore", "pistons home, no pads: piston face to abutment"],
+  ["piston_depth_m", "Piston in its bore, home", "bore", "its length less what stands out"],
+  ["seal_hold_m", "Stays behind the seal", "bore", "6 mm unless the maker says other"],
+  ["running_clearance_m", "Running clearance", "bore", "feeler gauges, both sides together"],
+  ["hat_height_m", "Hat height", "bore", "depth gauge across the hat"],
+  ["hub_bore_m", "Hub spigot", "bore", "caliper gauge"],
+  ["stud_holes", "Wheel bolt holes", "count", "count them"],
+  ["pitch_circle_m", "Pitch circle", "bore", "hole to the opposite hole"],
+  ["fixing_screws", "Fixing screws", "count", "count the holes in the hub"],
+  ["drum_m", "Drum inside the hat", "bore", "caliper gauge across it"],
+  ["bracket_radius_m", "Hub's centre to bracket", "bore", "ruler to the nearest metal"],
+  ["spoke_room_m", "Spokes to the caliper", "bore", "clay, wheel turned by hand"],
+  ["pad_height_m", "Pad height", "bore", "friction face, hub outwards"],
+  ["abutment_m", "Between the abutments", "bore", "caliper gauge, clips in place"],
+  ["pin_hole_m", "Pad pins", "bore", "caliper gauge across a pin"],
+  ["pin_spacing_m", "Pin to pin", "bore", "outside of both, less one"],
+];
+
 const axle = (side: "front" | "rear"): Field[] => [
   f(`${side}.rotor.outer_radius_m`, "Rotor diameter", "diameter", "tape across the rotor"),
   f(`${side}.rotor.thickness_m`, "Rotor thickness", "thickness", "caliper gauge over two washers, less them"),
@@ -101,6 +121,9 @@ const axle = (side: "front" | "rear"): Field[] => [
     "ruler: rotor's edge to caliper's outside",
     "nullable",
     "more",
+  ),
+  ...fits.map(([name, label, quantity, how]) =>
+    f(`${side}.${name}`, label, quantity, how, "nullable", "more"),
   ),
 ];
 

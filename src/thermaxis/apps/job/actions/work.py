@@ -16,7 +16,7 @@ from thermaxis.apps.fitted.offering import parts_of
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.job.building import Worked, ticks_of, worked
+from thermaxis.apps.job.building import Worked, tick_of, worked
 from thermaxis.apps.job.models import Job, JobTick, JobValue
 from thermaxis.apps.log.act import Entry, act, must_be
 from thermaxis.core.checked import check_text
@@ -124,19 +124,41 @@ def mark(scope: Scope, job: Job, marks: Sequence[Mark]) -> Marked:
     found = Marked()
     with act(scope, "mark_steps", job) as entry:
         must_be_open(job)
-        now = worked(job)
+        now, sheet = worked(job), _Ticks(job)
+        now = dataclasses.replace(now, state=dataclasses.replace(now.state, ticks=sheet.said))
         for place, one in enumerate(marks):
-            refused = _mark(scope, job, now, one, entry)
-            # The next one sees what this one has changed.
-            _again(job)
-            now = dataclasses.replace(now, state=dataclasses.replace(now.state, ticks=ticks_of(job)))
+            # Each sees what the one before has changed.
+            refused = _mark(scope, now, sheet, one, entry)
             if refused is not None:
                 found.refused[place] = refused
+        getattr(job, "_prefetched_objects_cache", {}).pop("ticks", None)
         entry.about(job)
     return found
 
 
-def _mark(scope: Scope, job: Job, now: Worked, one: Mark, entry: Entry) -> Said | None:
+class _Ticks:
+    """The ticks of a job while marks come in: its rows, and what they say, kept alike."""
+
+    def __init__(self, job: Job) -> None:
+        self.job = job
+        self.rows = {row.key: row for row in JobTick.objects.filter(job=job)}
+        self.said = {key: tick_of(row) for key, row in self.rows.items()}
+
+    def keep(self, row: JobTick) -> None:
+        """Write a row down in the place of the one before."""
+        row.save()
+        self.rows[row.key], self.said[row.key] = row, tick_of(row)
+
+    def drop(self, key: str) -> None:
+        """Take back what was said of a step."""
+        row = self.rows.pop(key, None)
+        self.said.pop(key, None)
+        if row is not None:
+            row.delete()
+
+
+def _mark(scope: Scope, now: Worked, ticks: _Ticks, one: Mark, entry: Entry) -> Said | None:
+    job = now.job
     if one.kind not in KINDS:
         raise FieldError("kind", one.kind, "one of " + ", ".join(KINDS))
     if one.source not in SOURCES:
@@ -147,12 +169,12 @@ def _mark(scope: Scope, job: Job, now: Worked, one: Mark, entry: Entry) -> Said 
     if step is None:
         return say.NOT_A_STEP()
     words = _words("words", one.words, LONGEST_WORDS)
-    row = job.ticks.filter(key=one.key).first()
+    row = ticks.rows.get(one.key)
     at = _when(job, one.at)
     who = scope.user.get_username()
     if one.kind == "open":
         if row is not None:
-            row.delete()
+            ticks.drop(one.key)
             entry.changed(f"step.{one.key}", "done" if row.done else row.words, None)
         return None
     if one.kind == "recheck":
@@ -161,7 +183,7 @@ def _mark(scope: Scope, job: Job, now: Worked, one: Mark, entry: Entry) -> Said 
             return refused
         if row is not None and row.rechecked_at is None:
             row.rechecked_at, row.rechecked_by = at, who
-            row.save(update_fields=["rechecked_at", "rechecked_by"])
+            ticks.keep(row)
             entry.changed(f"step.{one.key}.rechecked", None, who)
         return None
     if one.kind == "words" and not words:
@@ -179,25 +201,21 @@ def _mark(scope: Scope, job: Job, now: Worked, one: Mark, entry: Entry) -> Said 
         return None
     before = None if row is None else "done" if row.done else row.words
     entry.changed(f"step.{one.key}", before, "done" if done else words)
-    if row is not None:
-        row.delete()
-    JobTick.objects.create(
-        job=job,
-        key=one.key,
-        done=done,
-        words=words,
-        torque_Nm=torque if done else None,
-        source=one.source,
-        user=scope.user,
-        by=who,
-        at=at,
+    ticks.drop(one.key)
+    ticks.keep(
+        JobTick(
+            job=job,
+            key=one.key,
+            done=done,
+            words=words,
+            torque_Nm=torque if done else None,
+            source=one.source,
+            user=scope.user,
+            by=who,
+            at=at,
+        )
     )
     return None
-
-
-def _again(job: Job) -> None:
-    """What was read of the ticks before is not what stands there now."""
-    getattr(job, "_prefetched_objects_cache", {}).pop("ticks", None)
 
 
 def _when(job: Job, at: dt.datetime | None) -> dt.datetime:

@@ -10,9 +10,11 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.actions.fill import correct_fluid
 from thermaxis.apps.fitted.standing import FLUID_AGE, Standing, check_fluid_age, standing_of
 from thermaxis.apps.garage.mapping import REGEN, TRAILER, apply_changes, check
-from thermaxis.apps.garage.models import Machine, Owner
+from thermaxis.apps.garage.models import Axle, Machine, Owner
 from thermaxis.apps.log.act import act, must_be
 from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.fit.caliper import LINES, RETENTIONS, SENSORS
+from thermaxis.core.planning.job.bleeding import CORNERS
 from thermaxis.core.planning.machine.classes import MassPart, class_named, loaded
 
 TEXTS = {"name": 120, "note": 240, "front.caliper_kind": 24, "rear.caliper_kind": 24}
@@ -26,6 +28,8 @@ USUAL_TRAILER = {
 }
 # The one word that may be an estimate, by its place among the numbers.
 ANTI_LOCK = "vehicle.anti_lock"
+# Words of an axle that are one of a few, or nothing said.
+AXLE_WORDS = {"wear_sensor": SENSORS, "line": LINES, "retention": RETENTIONS}
 USUAL_REGEN = {"regen_max_power_W": 60e3, "regen_max_decel_mps2": 2.0, "regen_fade_out_mps": 3.0}
 
 
@@ -87,7 +91,11 @@ def change_words(scope: Scope, machine: Machine, words: Mapping[str, str], seen:
 def words_of(standing: Standing) -> dict[str, str]:
     """Every word of a machine that can be changed, by its path."""
     machine = standing.machine
-    calipers = {f"{axle.position}.caliper_kind": axle.caliper_kind for axle in machine.axles.all()}
+    axles = list(machine.axles.all())
+    calipers = {f"{axle.position}.caliper_kind": axle.caliper_kind for axle in axles}
+    calipers |= {f"{axle.position}.wear_sensor": axle.wear_sensor for axle in axles}
+    calipers |= {f"{axle.position}.line": axle.line for axle in axles}
+    calipers |= {f"{axle.position}.retention": axle.retention for axle in axles}
     towing = machine.towing and machine.trailer_mass_kg is not None
     return {
         "name": machine.name,
@@ -99,6 +107,8 @@ def words_of(standing: Standing) -> dict[str, str]:
         "anti_lock": "yes" if machine.anti_lock else "no",
         "regen": machine.regen_axle,
         "trailer": "yes" if towing else "no",
+        "driver_side": machine.driver_side,
+        "bleed_order": ", ".join(machine.bleed_order),
         **calipers,
     }
 
@@ -119,6 +129,18 @@ def _set_word(machine: Machine, axles: Mapping[str, object], path: str, word: st
             raise FieldError(path, word, f"1 to {TEXTS[path]} characters")
         position, _, name = path.rpartition(".")
         setattr(axles[position] if position else machine, name, word)
+    elif path.partition(".")[2] in AXLE_WORDS:
+        position, _, name = path.partition(".")
+        allowed = AXLE_WORDS[name]
+        if position not in axles or word not in ("", *allowed):
+            raise FieldError(path, word, "one of " + ", ".join(allowed) + ", or nothing")
+        _set_axle_word(axles[position], name, word)
+    elif path == "driver_side":
+        if word not in ("", "left", "right"):
+            raise FieldError(path, word, "left, right or nothing")
+        machine.driver_side = word
+    elif path == "bleed_order":
+        machine.bleed_order = _corners(path, word)
     elif path == "owner":
         if not 1 <= len(word) <= 120:
             raise FieldError(path, word, "1 to 120 characters")
@@ -144,6 +166,26 @@ def _set_word(machine: Machine, axles: Mapping[str, object], path: str, word: st
         raise FieldError(
             path, word, "one of name, note, owner, vehicle_class, fluid, driven, anti_lock, trailer, regen"
         )
+
+
+def _set_axle_word(axle: object, name: str, word: str) -> None:
+    # Spelled out: what a request names never becomes the name of a column.
+    assert isinstance(axle, Axle)
+    if name == "wear_sensor":
+        axle.wear_sensor = word
+    elif name == "line":
+        axle.line = word
+    else:
+        axle.retention = word
+
+
+def _corners(path: str, word: str) -> list[str]:
+    """Corners in the order the maker has them bled, parted by commas; each at most once. FieldError."""
+    names = [name.strip().replace(" ", "_") for name in word.split(",") if name.strip()]
+    known = (*CORNERS, "front", "rear")
+    if len(set(names)) != len(names) or not set(names) <= set(known):
+        raise FieldError(path, word[:80], "corners parted by commas, each once: " + ", ".join(CORNERS))
+    return names
 
 
 def owner_named(machine: Machine, name: str) -> Owner:

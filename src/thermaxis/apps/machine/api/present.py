@@ -10,6 +10,7 @@ from thermaxis.apps.fitted.parts import AXLES, PAD_NUMBERS, as_bought
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.machine import whatif
+from thermaxis.apps.machine.actions.change_machine import words_of
 from thermaxis.apps.machine.api import schemas
 from thermaxis.apps.solving.api.schemas import RemarkOut
 from thermaxis.core.planning.machine.upgrade import SetupFigures
@@ -38,6 +39,7 @@ def machine_out(machine: Machine) -> schemas.MachineOut:
         duty_id=machine.duty.pk if machine.duty else None,
         front_caliper=axles["front"].caliper_kind,
         rear_caliper=axles["rear"].caliper_kind,
+        words=words_of(standing),
         vehicle_class=machine.vehicle_class,
         driven=machine.driven,
         regen_axle=machine.regen_axle,

@@ -85,6 +85,8 @@ class MachineOut(MachineRow):
     fluid_standard: str
     front_caliper: str
     rear_caliper: str
+    # Words that can be changed, by their path; empty where nobody has said.
+    words: dict[str, str]
     vehicle_class: str
     driven: str
     regen_axle: str
