@@ -60,10 +60,18 @@ def service(demo: Api, job: int, *actions: str, **more: Any) -> Any:
     return answer
 
 
+def prepared(demo: Api, job: dict[str, Any]) -> None:
+    """Everything before anything comes apart, but service mode."""
+    keys = [step["key"] for step in job["steps"] if step["phase"] == "before" and step["id"] != "service_mode"]
+    found = demo.put(f"/jobs/{job['id']}/marks", {"marks": [{"key": key, "kind": "done"} for key in keys]})
+    assert found["refused"] == []
+
+
 def work_through(demo: Api, job: dict[str, Any]) -> dict[str, Any]:
     """Tick every step in order, and check again what was tightened."""
     path = f"/jobs/{job['id']}"
     if job["service"] is not None and job["service"]["state"] != "learned":
+        prepared(demo, job)
         service(demo, job["id"], "connect", "release", "home")
         before = [step["key"] for step in job["steps"] if step["id"] != "service_learn"]
         at = next((i for i, step in enumerate(job["steps"]) if step["id"] == "service_learn"), len(before))
@@ -219,6 +227,7 @@ def test_torques_come_from_the_manual_or_not_at_all(demo: Api, hatch: str) -> No
 def test_the_wrench_over_and_under(demo: Api, hatch: str) -> None:
     job = rear_job(demo, hatch)
     path = f"/jobs/{job['id']}"
+    prepared(demo, job)
     service(demo, job["id"], "connect", "release", "home")
     keys = [step["key"] for step in job["steps"]]
     demo.put(
@@ -251,8 +260,12 @@ def test_the_service_tool_and_its_faults(demo: Api, hatch: str) -> None:
         answer = service(demo, job["id"], step, fault=fault)
         assert (answer["done"], answer["service"]["state"]) == (False, "")
         assert said in metric(answer["text"])
-    assert "connect the tool first" in metric(service(demo, job["id"], "release")["text"])
+    assert "connect the tool first" in metric(service(demo, job["id"], "sensors")["text"])
     assert service(demo, job["id"], "connect")["volts"] == 12.6
+    # Nothing is released before the machine stands on its stands, chocked.
+    early = demo.post(f"/jobs/{job['id']}/service", {"action": "release"}, status=409)
+    assert early["detail"].startswith("Not yet. First: Stands under")
+    prepared(demo, job)
     assert "release the parking brake first" in metric(service(demo, job["id"], "home")["text"])
     assert service(demo, job["id"], "release")["service"]["state"] == "released"
     stalled = service(demo, job["id"], "home", fault="stall")
@@ -271,8 +284,11 @@ def test_the_service_tool_and_its_faults(demo: Api, hatch: str) -> None:
     row.service_since -= dt.timedelta(seconds=30)
     row.save()
     assert demo.get(f"/jobs/{job['id']}/service")["state"] == "home"
+    # No piston meets an empty caliper: it is not left before all is together.
+    early = demo.post(f"/jobs/{job['id']}/service", {"action": "leave"}, status=409)
+    assert early["detail"].startswith("Not yet. First: ")
     # Contact lost and found again: it goes on where it was.
-    service(demo, job["id"], "leave", fault="lost contact")
+    service(demo, job["id"], "connect", fault="lost contact")
     assert service(demo, job["id"], "connect")["service"]["state"] == "home"
     done = {step["key"]: step for step in job["steps"]}
     marks = [{"key": key, "kind": "done"} for key, step in done.items() if step["id"] != "service_learn"]

@@ -14,9 +14,9 @@ IS_AS_BEFORE = Sentence(
     "spare is not known."
 )
 AT_LEAST = Sentence("at least {room:thickness} to spare")
-TO_SPARE = Sentence("{room:thickness} to spare ± {spread:thickness}")
-TIGHT = Sentence("tight: {room:thickness} to spare ± {spread:thickness}")
-TIGHT_OVER = Sentence("tight: {over:thickness} too thick ± {spread:thickness}")
+TO_SPARE = Sentence("{room:thickness} to spare")
+TIGHT = Sentence("tight: {room:thickness} ± {spread:thickness} to spare")
+TIGHT_OVER = Sentence("tight: {over:thickness} ± {spread:thickness} too thick")
 GOES_IN = Sentence("{axle|capital} goes in: {room:thickness} ± {spread:thickness} to spare with the pistons home.")
 GOES_IN_BOUND = Sentence(
     "{axle|capital} goes in, with at least {room:thickness} to spare: as thick parts were in there when new. Nobody "

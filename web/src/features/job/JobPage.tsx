@@ -60,7 +60,9 @@ function Whole({ onBack, onStep }: WholeProps) {
   const done = job.steps.filter(settled).length;
   const next = nextOf(job.steps);
   const [picked, pick] = useState<string | null>(null);
-  const part = parts.find((entry) => entry.key === (picked ?? partOf(parts, next)?.key)) ?? parts[0];
+  // With nothing left to do, what follows stands at the end.
+  const last = parts[parts.length - 1];
+  const part = parts.find((entry) => entry.key === (picked ?? partOf(parts, next)?.key)) ?? last;
   const [shown, show] = useState<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another part begins closed
   useEffect(() => show(null), [part?.key]);

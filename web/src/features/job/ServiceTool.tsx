@@ -4,6 +4,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { Button, Failure, StateWord } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
+import { waitsFor } from "./overlay";
 import { jobKey, useAskTool } from "./queries";
 import { useSheet } from "./sheet";
 
@@ -49,6 +50,11 @@ export function ServiceTool() {
   }, [state, left, job.id, queries]);
   if (!service) return null;
   const next = nextAction[state];
+  // Nothing rolls, and no piston meets an empty caliper: the tool waits for what the sheet waits for.
+  const waited = job.steps.find(
+    (step) => step.id === (next?.[0] === "leave" ? "service_learn" : "service_mode"),
+  );
+  const first = waited && next?.[0] !== "connect" ? waitsFor(waited, job.steps) : null;
   const send = (action: Action) => ask.mutate({ action, fault, seed: Math.floor(Math.random() * 2 ** 31) });
   const answer = ask.data;
   return (
@@ -87,10 +93,11 @@ export function ServiceTool() {
       {ask.error && <Failure text={problemText(ask.error)} />}
       <p className="mt-2 flex flex-wrap gap-2">
         {next && (
-          <Button primary disabled={ask.isPending} onClick={() => send(next[0])}>
+          <Button primary disabled={ask.isPending || first !== null} onClick={() => send(next[0])}>
             {next[1]}
           </Button>
         )}
+        {next && first && <span className="condensed self-center text-muted">first: {first.text}</span>}
         {answer && !answer.done && <Button onClick={() => send("connect")}>Connect again</Button>}
       </p>
       <details className="mt-2">

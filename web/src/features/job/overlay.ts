@@ -54,15 +54,21 @@ function marked(step: Step, mark: Extract<Item, { kind: "mark" }>["mark"], me: s
   }
 }
 
-/** Why a step cannot be ticked yet; null where it can. */
-export function blockedBy(step: Step, steps: Step[]): Said | string | null {
-  if (settled(step)) return null;
+/** The first step that is waited for and not settled, or null. */
+export function waitsFor(step: Step, steps: Step[]): Step | null {
   const open = new Map(steps.filter((other) => !settled(other)).map((other) => [other.key, other]));
   for (const key of step.waits_for) {
     const before = open.get(key);
-    if (before) return `first: ${before.text}`;
+    if (before) return before;
   }
-  return step.held ?? null;
+  return null;
+}
+
+/** Why a step cannot be ticked yet; null where it can. */
+export function blockedBy(step: Step, steps: Step[]): Said | string | null {
+  if (settled(step)) return null;
+  const before = waitsFor(step, steps);
+  return before ? `first: ${before.text}` : (step.held ?? null);
 }
 
 export type Part = { key: string; label: string; steps: Step[] };

@@ -6,11 +6,26 @@ from django.utils import timezone
 
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.job.actions.work import must_be_open
-from thermaxis.apps.job.building import HOMING, service_of, worked
+from thermaxis.apps.job.building import HOMING, Worked, service_of, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import act
 from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.planning.job.ticking import waits_for
 from thermaxis.devices.service_tool import ACTIONS, Answer, StandInTool, ToolSettings
+
+# What must be settled on the sheet before the tool may do a thing: nothing rolls, and no piston meets an empty caliper.
+STEPS = {"release": "service_mode", "home": "service_mode", "leave": "service_learn"}
+
+
+def _not_before_its_turn(found: Worked, action: str) -> None:
+    """SolveError where the sheet waits for something else first."""
+    step = found.sheet.step(STEPS.get(action, ""))
+    if step is None:
+        return
+    for key in waits_for(found.sheet, step):
+        before = found.sheet.step(key)
+        if before is not None and not found.state.tick(key).settled:
+            raise SolveError(f"Not yet. First: {before.step.text}.")
 
 
 def ask_tool(scope: Scope, job: Job, action: str, settings: ToolSettings, seed: int) -> Answer:
@@ -30,6 +45,7 @@ def ask_tool(scope: Scope, job: Job, action: str, settings: ToolSettings, seed: 
         state = service_of(job)
         if job.service == HOMING and state != "home":
             raise SolveError("The pistons are on their way: wait until the tool says home.")
+        _not_before_its_turn(found, action)
         cut = tuple(side for side in found.check.needs.sensor_sides if found.check.box.get(f"sensor.{side}") == "cut")
         answer = StandInTool(settings, seed, cut).ask(action, state)
         entry.changed("service", job.service, answer.state)

@@ -113,7 +113,9 @@ class Room:
         # Within its own spread: which side of nothing it lies on is not known.
         if self.room_m < 0:
             return say.TIGHT_OVER(over=-self.room_m, spread=self.spread_m)
-        return (say.TO_SPARE if self.verdict == "fits" else say.TIGHT)(room=self.room_m, spread=self.spread_m)
+        if self.verdict == "fits":
+            return say.TO_SPARE(room=self.room_m)
+        return say.TIGHT(room=self.room_m, spread=self.spread_m)
 
 
 def room(stack: Stack) -> Room:
