@@ -24,6 +24,7 @@ from thermaxis.core.planning.job.ticking import (
     against_closing,
     next_step,
     why_blocked,
+    why_not_as_written,
     why_not_reached,
     why_not_rechecked,
 )
@@ -240,6 +241,12 @@ def test_why_a_tick_is_not_taken() -> None:
     untightened = sheet.step("wheel_off@left")
     assert untightened is not None
     assert why_not_rechecked(untightened, state) is not None
+    # Another torque is written down after it was tightened: the tick counts no more.
+    tightened = State(ticks={"guide_torque@left": Tick(done=True, torque_Nm=28.0)}, fasteners=table)
+    assert why_not_as_written(guide, tightened) is None
+    now = State(ticks=tightened.ticks, fasteners={"guide_pin": Fastener(kind="guide_pin", torque_Nm=40.0)})
+    assert "28 N m" in metric(why_not_as_written(guide, now))
+    assert any("40 N m is written down" in metric(text) for text in against_closing(sheet, now))
     # Checked again by nobody: it cannot be closed.
     (open_one,) = against_closing(sheet, state)
     assert metric(open_one).startswith("not checked again: ")

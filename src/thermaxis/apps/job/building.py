@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
-from thermaxis.apps.fitted.parts import ON, Parts
+from thermaxis.apps.fitted.parts import ON, Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.job.models import FastenerSpec, Job, JobTick
@@ -59,7 +59,7 @@ def worked(job: Job) -> Worked:
     """A job as it is now."""
     machine = job.machine
     standing = standing_of(machine)
-    found = check_of(standing, job.key or standing.parts.key)
+    found = check_of(standing, _key(job, standing))
     fitter = Fitter(standing)
     check = found.axles[job.axle]
     task = task_of(fitter, check, job.axle, job.work)
@@ -78,6 +78,14 @@ def worked(job: Job) -> Worked:
         parts=found.parts,
         bleeding=bleeding_of(fitter, task) if job.work in OPENS else None,
     )
+
+
+def _key(job: Job, standing: Standing) -> str:
+    """The set a job ends with: what goes on, beside it what stays; a set of the shelf counts as thick as new."""
+    parts = standing.parts
+    if job.pad_set is None:
+        return job.key or parts.key
+    return parts.with_pads(job.axle, pads_on(job.pad_set)).key
 
 
 def service_of(job: Job) -> str:
@@ -191,7 +199,8 @@ def _stops(check: AxleCheck) -> dict[str, str]:
         rotor = line.name.startswith("rotor.")
         if line.verdict == "stop" or (rotor and line.verdict == "swap"):
             found[line.name.partition(".")[2] if rotor else ""] = line.label.lower()
-    if check.room.verdict == "does not fit":
+    # What is in there went in once, whatever its numbers say.
+    if check.room.verdict == "does not fit" and not check.is_on:
         found[""] = "the parts are too thick for the caliper"
     return found
 

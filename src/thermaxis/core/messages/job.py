@@ -22,6 +22,11 @@ OVER_TORQUE = Sentence(
 )
 UNDER_TORQUE = Sentence("{torque:torque} is {off:percent} under {wanted:torque}: go on until it clicks.")
 
+TORQUE_NOW = Sentence(
+    "tightened to {torque:torque}, and {wanted:torque} is written down by now: tighten it to that, or see which is "
+    "right"
+)
+
 # Why a tick is not taken yet.
 WAITS_FOR = Sentence("first: {what}")
 NO_TORQUE = Sentence(
@@ -40,6 +45,7 @@ NOT_TIGHTENED = Sentence("only what is tightened is checked again")
 # What stands against closing.
 OPEN_STEPS = Sentence("{count:count} steps that block are open, the first: {what}")
 NOT_RECHECKED = Sentence("not checked again: {what}")
+OTHER_TORQUE = Sentence("{what}: {why}")
 
 BOLTS_DUE = Sentence("wheel bolts once more, due at {at:distance}")
 

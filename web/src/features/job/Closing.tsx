@@ -152,6 +152,11 @@ function Open() {
           </>
         )}
       </FormPart>
+      {job.steps.some((step) => step.done && step.held) && (
+        <p>
+          <StateWord state="over">A torque was changed after it was tightened: see its step</StateWord>
+        </p>
+      )}
       {waiting > 0 && <p className="condensed text-muted">It is closed once everything has arrived.</p>}
       {job.against.length > 0 && blocking.length === 0 && again.length === 0 && waiting === 0 && (
         <p className="text-muted">{job.against.map(say).join("; ")}</p>

@@ -164,6 +164,7 @@ function Line({ step, next, open, onOpen }: LineProps) {
             ]
               .filter(Boolean)
               .join(" · ")}
+            {step.done && step.held && <StateWord state="over">{say(step.held)}</StateWord>}
             {!settled(step) && why && (
               <span className="block text-close">◐ {typeof why === "string" ? why : say(why)}</span>
             )}

@@ -76,6 +76,11 @@ export function StepBody({ step }: { step: Step }) {
       {step.school && <School point={step.school} />}
       {open && <Readings step={step} />}
       {open && !settled(step) && <NotDone step={step} />}
+      {step.done && step.held && (
+        <p className="mb-3 border-l-4 border-over pl-3">
+          <StateWord state="over">{say(step.held)}</StateWord>
+        </p>
+      )}
       {settled(step) && (
         <p className="condensed mt-2 text-muted">
           {step.done ? "Done" : `Not done: ${step.words}`} by {step.by}

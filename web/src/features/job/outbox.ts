@@ -30,6 +30,9 @@ const pictures = {
 };
 export type Pictures = Pick<typeof pictures, "get" | "set" | "del">;
 
+// As many at once as the server takes.
+const MOST = 50;
+
 let count = 0;
 const newId = () => `${Date.now()}-${count++}`;
 
@@ -102,7 +105,7 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
       names.add(item.name);
       return false;
     });
-    return items.slice(0, end < 0 ? items.length : end);
+    return items.slice(0, Math.min(MOST, end < 0 ? items.length : end));
   }
 
   protected async deliver(batch: Batch) {

@@ -9,6 +9,8 @@ export type Step = Schemas["StepOut"];
 export type Fastener = Schemas["FastenerOut"];
 export type Work = Job["work"];
 
+const LOOK_AGAIN_MS = 15_000;
+
 export const jobKey = (id: number) => ["job", id];
 const of = (job_id: number) => ({ path: { job_id } });
 
@@ -23,6 +25,8 @@ export function useJob(id: number) {
   return useQuery({
     queryKey: jobKey(id),
     queryFn: () => answer(client.GET("/api/jobs/{job_id}", { params: of(id) })),
+    // Somebody else may be ticking the same sheet.
+    refetchInterval: (query) => (query.state.data?.closed_at ? false : LOOK_AGAIN_MS),
   });
 }
 

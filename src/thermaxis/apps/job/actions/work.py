@@ -243,7 +243,7 @@ def must_be_open(job: Job) -> None:
 
 
 def write_values(scope: Scope, job: Job, values: Mapping[str, float | None], seen: Mapping[str, float | None]) -> Job:
-    """Write readings down by their names, SI; None takes one back. All or none. Strokes only ever count up.
+    """Write readings down by their names, SI; None takes one back. All or none.
 
     FieldError for a name or a value there is not, Clash where one is not as it was `seen`.
     """

@@ -18,7 +18,7 @@ from thermaxis.core.planning.job.fasteners import DRIVES, TREATMENTS, Fastener, 
 from thermaxis.core.planning.job.library import WORK_LABELS
 from thermaxis.core.planning.job.schools import POINT_LABELS, options, taken
 from thermaxis.core.planning.job.sheet import Step
-from thermaxis.core.planning.job.ticking import against_closing, waits_for, why_held
+from thermaxis.core.planning.job.ticking import against_closing, waits_for, why_held, why_not_as_written
 
 
 def jobs_out(machine: Machine) -> schemas.JobsOut:
@@ -132,7 +132,7 @@ def _steps(found: Worked, took: dict[str, float]) -> list[schemas.StepOut]:
 def _step(found: Worked, step: Step, tick: Any, took_s: float | None) -> schemas.StepOut:
     row = step.step
     fastener = found.state.fasteners.get(row.fastener)
-    held = None if tick is not None else why_held(found.sheet, step, found.state)
+    held = (why_held(found.sheet, step, found.state) if tick is None else None) or why_not_as_written(step, found.state)
     return schemas.StepOut(
         key=step.key,
         id=row.id,

@@ -114,6 +114,15 @@ def why_not_reached(step: Step, state: State, torque_Nm: float | None) -> Said |
     return reached(torque_Nm, fastener.torque_Nm)
 
 
+def why_not_as_written(step: Step, state: State) -> Said | None:
+    """Why a tightening that was ticked counts no more, in words: another torque is written down since; None else."""
+    tick, fastener = state.tick(step.key), state.fasteners.get(step.step.fastener)
+    wanted = fastener.torque_Nm if fastener and step.step.tighten else None
+    if not tick.done or wanted is None or tick.torque_Nm is None or reached(tick.torque_Nm, wanted) is None:
+        return None
+    return say.TORQUE_NOW(torque=tick.torque_Nm, wanted=wanted)
+
+
 def why_not_rechecked(step: Step, state: State) -> Said | None:
     """Why a step cannot be checked again, in words; None where it can."""
     if not step.step.tighten:
@@ -122,8 +131,14 @@ def why_not_rechecked(step: Step, state: State) -> Said | None:
 
 
 def against_closing(sheet: Sheet, state: State) -> list[Said]:
-    """What stands against closing a job, in words: open steps that block, fasteners not checked again."""
-    found = []
+    """What stands against closing a job, in words: open steps that block, fasteners not checked again, or tightened to
+    another torque than is written down by now.
+    """
+    found = [
+        say.OTHER_TORQUE(what=step.step.text, why=why)
+        for step in sheet.steps
+        if (why := why_not_as_written(step, state)) is not None
+    ]
     open_steps = [step for step in sheet.steps if step.step.blocks and not state.tick(step.key).settled]
     if open_steps:
         found.append(say.OPEN_STEPS(count=float(len(open_steps)), what=open_steps[0].step.text))
