@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
+import { useStore } from "../../lib/store";
 import { Button, Failure, StateWord } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { waitsFor } from "./overlay";
@@ -31,8 +32,10 @@ const nextAction: Record<Service["state"], [Action, string] | null> = {
 
 /** The workshop tool for the electric parking brake, or its stand-in: one button for what comes next. */
 export function ServiceTool() {
-  const { job } = useSheet();
+  const { job, outbox } = useSheet();
   const { say } = useUnits();
+  // The server lets the tool work by the ticks it has, not by those that are still on their way.
+  const waiting = useStore(outbox.items).length;
   const ask = useAskTool(job.id);
   const queries = useQueryClient();
   const [fault, setFault] = useState<Schemas["ToolAsk"]["fault"]>("");
@@ -56,7 +59,7 @@ export function ServiceTool() {
   );
   const first = waited && next?.[0] !== "connect" ? waitsFor(waited, job.steps) : null;
   const send = (action: Action) => ask.mutate({ action, fault, seed: Math.floor(Math.random() * 2 ** 31) });
-  const answer = ask.data;
+  const answer = ask.isPending ? undefined : ask.data;
   return (
     <section aria-label="Service tool" className="mb-4 border border-ink p-3">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -93,11 +96,18 @@ export function ServiceTool() {
       {ask.error && <Failure text={problemText(ask.error)} />}
       <p className="mt-2 flex flex-wrap gap-2">
         {next && (
-          <Button primary disabled={ask.isPending || first !== null} onClick={() => send(next[0])}>
+          <Button
+            primary
+            disabled={ask.isPending || first !== null || waiting > 0}
+            onClick={() => send(next[0])}
+          >
             {next[1]}
           </Button>
         )}
         {next && first && <span className="condensed self-center text-muted">first: {first.text}</span>}
+        {next && !first && waiting > 0 && (
+          <span className="condensed self-center text-muted">once all that is ticked has arrived</span>
+        )}
         {answer && !answer.done && <Button onClick={() => send("connect")}>Connect again</Button>}
       </p>
       <details className="mt-2">
