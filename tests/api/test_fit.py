@@ -52,6 +52,17 @@ def test_the_set_that_fits_by_number_and_is_too_thick(demo: Api, hatch: str) -> 
     assert demo.post(f"{hatch}/sets/ways-out", {"key": fit["key"]})["ways"] == []
 
 
+def test_a_way_out_leaves_more_room_than_there_is(demo: Api, hatch: str) -> None:
+    demo.patch(hatch, {"changes": {"front.opening_m": 0.0608}})
+    axle = front(demo.get(f"{hatch}/fit"))
+    assert (axle["stack"]["verdict"], axle["stack"]["room_m"]) == ("tight", pytest.approx(0.0001))
+    # Pads of other compounds that are as thick would be no way out.
+    kinds = [way["kind"] for way in axle["ways"]]
+    assert kinds == ["rotor", "send_back", "caliper"]
+    for way in axle["ways"][:1]:
+        assert front(demo.get(f"{hatch}/fit?key={way['key']}"))["stack"]["room_m"] > 0.0002
+
+
 def test_the_last_resort_shows_its_cost(demo: Api, hatch: str) -> None:
     fit = demo.get(f"{hatch}/fit")
     found = demo.get(f"{hatch}/fit/last-resort?axle=front&key={fit['key']}")

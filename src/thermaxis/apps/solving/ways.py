@@ -17,6 +17,8 @@ from thermaxis.core.said import Said
 
 # Of each kind as many as somebody reads.
 MOST = 3
+# Less than this nobody measures on a pad.
+LEAST_GAIN_M = 5e-5
 TITLES = {
     "rotor": "Another ring",
     "send_back": "Send the rings back",
@@ -53,7 +55,7 @@ def ways_of(fitter: Fitter, choices: Choices, place: str, parts: Parts) -> list[
         if abs(measured - rotors.rotor.thickness_m) > spread:
             said = say.SEND_BACK(number=rotors.rotor.thickness_m, spread=spread, measured=measured)
             ways.append(Way(kind="send_back", text=said))
-    ways += _pads(fitter, choices, place, parts)
+    ways += _pads(fitter, choices, place, parts, found)
     if stack.inner.shim_m > 0:
         left = room(without_shims(stack))
         if left.verdict in ("fits", "tight"):
@@ -94,7 +96,7 @@ def _rings(fitter: Fitter, choices: Choices, place: str, parts: Parts, now: Room
     for rotors in choices.rotors[place]:
         other = parts.with_rotors(place, rotors)
         left = room(fitter.stack(place, parts.pads(place), rotors))
-        if rotors.key == wanted.key or left.verdict not in ("fits", "tight") or left.room_m is None:
+        if rotors.key == wanted.key or left.room_m is None or not _gains(left, now):
             continue
         thick = fitter.rotor_lengths(rotors)["thickness_m"]
         assert thick is not None
@@ -104,13 +106,20 @@ def _rings(fitter: Fitter, choices: Choices, place: str, parts: Parts, now: Room
     return [way for _, way in sorted(found, key=lambda entry: entry[0])[:MOST]]
 
 
-def _pads(fitter: Fitter, choices: Choices, place: str, parts: Parts) -> list[Way]:
+def _gains(left: Room, now: Room) -> bool:
+    """Whether other parts go in with more room than there is now: as thick again would be no way out."""
+    if left.verdict not in ("fits", "tight") or left.room_m is None:
+        return False
+    return now.room_m is None or left.room_m > now.room_m + LEAST_GAIN_M
+
+
+def _pads(fitter: Fitter, choices: Choices, place: str, parts: Parts, now: Room) -> list[Way]:
     """Pads of the shape with less friction material that clear, the thickest of them first."""
     found: list[tuple[float, Way]] = []
     for pads in choices.pads[place].values():
         stack = fitter.stack(place, pads, parts.rotors(place))
         left = room(stack)
-        if pads.pad.pk == parts.pads(place).pad.pk or left.verdict not in ("fits", "tight"):
+        if pads.pad.pk == parts.pads(place).pad.pk or not _gains(left, now):
             continue
         other = parts.with_pads(place, pads)
         text = say.OTHER_PAD(name=pads.pad.name, thick=stack.inner.friction.value_m, left=left.text)
