@@ -126,7 +126,7 @@ def test_the_whole_sheet_on_a_desk_and_two_at_once(open_page: Opener) -> None:
     settled(page)
     page.get_by_role("button", name=re.compile("^Go on")).click()
     settled(page)
-    expect(page.locator("[data-progress]")).to_have_text("47 of 100 steps")
+    expect(page.locator("[data-progress]")).to_have_text("47 of 101 steps")
     assert axe_violations(page) == []
     # Somebody else opens the same sheet and ticks; here it is checked again.
     other = open_page("phone")
@@ -136,7 +136,7 @@ def test_the_whole_sheet_on_a_desk_and_two_at_once(open_page: Opener) -> None:
     expect(other.get_by_text("all saved")).to_be_visible()
     page.reload()
     settled(page)
-    expect(page.locator("[data-progress]")).to_have_text("48 of 100 steps")
+    expect(page.locator("[data-progress]")).to_have_text("48 of 101 steps")
     page.get_by_role("button", name=re.compile("^Front left")).click()
     line = page.locator("[data-step='guide_torque@left']")
     expect(line).to_contain_text("33 N m · 24 lbf ft")

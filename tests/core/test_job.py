@@ -59,6 +59,51 @@ def ids(sheet: Sheet, corner: str | None = None) -> list[str]:
     return [step.step.id for step in sheet.steps if corner is None or step.corner == corner]
 
 
+# What comes off, and what puts it back (either of them).
+BACK = {
+    "nuts_cracked": ("wheel_torque",),
+    "stands_under": ("down",),
+    "bike_stand": ("bike_down",),
+    "bike_stand_rear": ("bike_down",),
+    "service_mode": ("service_learn",),
+    "cap_loose": ("cap_on",),
+    "cap_loose_draw": ("cap_on",),
+    "line_clamped": ("prop_out",),
+    "wheel_off": ("wheel_on",),
+    "bike_wheel_off_front": ("bike_wheel_on_front",),
+    "bike_wheel_off_rear": ("bike_wheel_on_rear",),
+    "sensor_out": ("sensor_in",),
+    "speed_lead": ("speed_lead_back",),
+    "motor_plug": ("motor_plug_back",),
+    "cable_off": ("cable_on",),
+    "spring_off": ("spring_on",),
+    "guide_bolts_out": ("guide_torque",),
+    "guide_pins_out": ("guide_pins_grease",),
+    "pads_out": ("pads_in", "pads_back"),
+    "clips_off": ("clips_new", "clips_back"),
+    "bracket_off": ("bracket_torque",),
+    "pin_keeper_out": ("pin_keeper_in",),
+    "bike_caliper_off": ("bike_caliper_torque",),
+    "pin_plug_out": ("bike_pin_in",),
+    "pins_out": ("pins_in",),
+    "retainer_out": ("retainer_in",),
+    "pads_up": ("pads_in_opposed", "pads_back_opposed"),
+    "heat_shield": ("heat_shield_back",),
+    "pipe_free": ("pipe_back",),
+    "caliper_off_opposed": ("opposed_torque", "caliper_new_torque"),
+    "screw_open": ("screw_shut",),
+    "banjo_off": ("banjo_torque",),
+    "flare_off": ("banjo_torque",),
+    "hose_off": ("new_hose_torque",),
+    "ring_screw": ("ring_screw_in",),
+    "drum_backed_off": ("drum_shoes_up",),
+    "ring_off": ("ring_on",),
+    "bike_ring_off": ("bike_ring_on",),
+    "hand_lever_off": ("park_tried", "park_holds"),
+    "hand_lever_off_drum": ("park_tried", "park_holds"),
+}
+
+
 def before(sheet: Sheet, first: str, then: str) -> bool:
     keys = [step.key for step in sheet.steps]
     return keys.index(first) < keys.index(then)
@@ -84,6 +129,9 @@ def test_the_library() -> None:
     # Nothing in the data is a torque of a vehicle.
     assert not any(word in step.text for step in steps for word in (" N m", " Nm", "lbf"))
     assert set(POINT_LABELS) == set(options())
+    assert {step.id for step in steps if step.id.endswith(("_off", "_out"))} - {"parts_laid_out", "prop_out"} <= set(
+        BACK
+    )
 
 
 @pytest.mark.parametrize("name", TEN)
@@ -113,6 +161,8 @@ def test_what_a_foreman_looks_for() -> None:
     # One side at a time, and each corner from wheel off to wheel on.
     assert before(rear, "wheel_on@left", "wheel_off@right")
     assert before(rear, "pedal_before_ground", "down")
+    # Nobody turns a wheel that stands on the ground.
+    assert before(rear, "no_drag", "down")
     assert before(rear, "down", "wheel_torque")
     sensor = build_sheet(TEN["sliding with sensor"])
     assert "sensor_out" in ids(sensor, "left")
@@ -136,6 +186,10 @@ def test_what_a_foreman_looks_for() -> None:
     )
     assert not {"push_sliding", "screw_open", "dust_boots"} & set(ids(caliper))
     assert before(caliper, "caliper_new@left", "pads_in@left")
+    assert before(caliper, "prop_out", "bleed_fill")
+    electric = build_sheet(task("sliding, electric parking brake", "caliper", axle="rear", bleed_order=("rear_left",)))
+    assert before(electric, "motor_plug_back@left", "wheel_on@left")
+    assert before(electric, "motor_plug_back@right", "service_learn")
     assert before(caliper, "bleed_shut@front_left", "bleed_corner@front_right")
     assert before(caliper, "bleed_shut@front_right", "pedal_held")
     flush = build_sheet(task("sliding", "flush", bleed_order=("rear_left", "rear_right", "front_left", "front_right")))
@@ -178,6 +232,10 @@ def test_order_kind_and_checks_of_any_job(any_task: Task) -> None:
             wanted, tag = not condition.startswith("!"), condition.lstrip("!")
             assert (tag in any_task.here(step.corner)) == wanted
         assert WORKS[any_task.work] in step.step.works
+        # What comes off goes on again, at the same corner or for all of them.
+        if step.step.id in BACK:
+            on = [f"{found}{at}" for found in BACK[step.step.id] for at in (f"@{step.corner}", "")]
+            assert any(place.get(key, -1) > place[step.key] for key in on), step.key
     # Every check that blocks is there once for each corner it applies to.
     for row in library():
         if row.blocks and row.scope == "corner":
