@@ -300,56 +300,6 @@ def test_the_service_tool_and_its_faults(demo: Api, hatch: str) -> None:
     assert demo.put(f"/jobs/{job['id']}/marks", {"marks": marks})["refused"] == []
 
 
-def test_schools_cost_note_and_giving_up(demo: Api, hatch: str) -> None:
-    job = rear_job(demo, hatch)
-    path = f"/jobs/{job['id']}"
-    points = {school["point"]: school for school in job["schools"]}
-    assert (points["pins"]["taken"], points["pins"]["chosen"]) == ("silicone", False)
-    changed = demo.put(f"{path}/school", {"point": "ears", "option": "dry"})
-    assert next(row for row in changed["schools"] if row["point"] == "ears")["taken"] == "dry"
-    demo.put(f"{path}/school", {"point": "ears", "option": "jam"}, status=422)
-    demo.put(f"{path}/school", {"point": "jam", "option": ""}, status=422)
-    costs = demo.put(f"{path}/cost", {"costs": {"rate_per_hour": 0, "quote": 240, "consumables_price": 7}})["cost"]
-    assert costs["total_price"] == pytest.approx(costs["parts_price"] + 7)
-    assert costs["expected_s"] > 3600
-    demo.put(f"{path}/cost", {"costs": {"quote": 250}, "seen": {"quote": 10}}, status=409)
-    demo.put(f"{path}/cost", {"costs": {"tip": 1}}, status=422)
-    lasting = demo.get(f"{path}/lasting")
-    assert lasting["per_1000_km_price"] > 0
-    demo.put(f"{path}/note", {"note": "left pin dry", "seen": ""})
-    demo.put(f"{path}/note", {"note": "right pin dry", "seen": ""}, status=409)
-    given_up = demo.put(f"{path}/abandoned", {"abandoned": True})
-    assert (given_up["abandoned"], given_up["note"]) == (True, "left pin dry")
-    demo.put(f"{path}/marks", {"marks": [{"key": "eyes", "kind": "done"}]}, status=409)
-    assert demo.get(f"{hatch}/set")["rear_pads"] == "Burnside Town"
-    assert demo.put(f"{path}/abandoned", {"abandoned": False})["abandoned"] is False
-
-
-def test_fluid_and_hoses_are_new_after_their_jobs(demo: Api, hatch: str) -> None:
-    before = demo.get(hatch)["values"]["fluid.fluid_age_months"]
-    assert before > 1
-    for kind, torque in TORQUES.items():
-        for axle in ("front", "rear"):
-            ask = {"axle": axle, "kind": kind, "changes": {"torque_Nm": torque}, "sure": True}
-            demo.call("put", f"{hatch}/fasteners", ask)
-    demo.put(f"{hatch}/fasteners", {"axle": "front", "kind": "banjo", "changes": {"torque_Nm": 22.0}, "sure": True})
-    flush = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "flush"})
-    assert [row["corner"] for row in flush["bleeding"]["corners"]][:2] == ["rear_left", "rear_right"]
-    assert all(row["strokes"] > 5 for row in flush["bleeding"]["corners"])
-    done = work_through(demo, flush)
-    assert done["against"] == []
-    demo.put(f"/jobs/{flush['id']}/closed", {"closed": True})
-    assert demo.get(hatch)["values"]["fluid.fluid_age_months"] == 0
-    demo.put(f"/jobs/{flush['id']}/closed", {"closed": False})
-    assert demo.get(hatch)["values"]["fluid.fluid_age_months"] == before
-    demo.put(f"/jobs/{flush['id']}/abandoned", {"abandoned": True})
-    hose = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "hose"})
-    work_through(demo, hose)
-    demo.put(f"/jobs/{hose['id']}/closed", {"closed": True})
-    ages = {row["axle"]: row["age_months"] for row in demo.get(f"{hatch}/hoses") if row["axle"] == "front"}
-    assert ages == {"front": 0}
-
-
 def test_fit_stops_a_job(demo: Api, hatch: str) -> None:
     job = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "pads_rotors"})
     laid = next(step for step in job["steps"] if step["id"] == "parts_laid_out")

@@ -22,7 +22,7 @@ export function useUnits() {
     figure: (value: number, quantity: Quantity, digits?: number) => figure(value, quantity, system, digits),
     withUnit: (value: number, quantity: Quantity, digits?: number) =>
       withUnit(value, quantity, system, digits),
-    say: (said: Said) => word(saidText(said, system)),
+    say: (said: Said | string) => (typeof said === "string" ? said : word(saidText(said, system))),
     /** Fixed words about a pedal, as they are for the machine at hand. */
     word,
     symbol: (quantity: Quantity) => unitOf(quantity, system).symbol,

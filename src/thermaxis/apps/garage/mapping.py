@@ -75,6 +75,14 @@ def under(block: str) -> Iterator[None]:
         raise error.under(block) from None
 
 
+def axle_of(machine: models.Machine, position: str) -> models.Axle:
+    """An axle of a machine by its position. FieldError for one it has not."""
+    found = next((axle for axle in machine.axles.all() if axle.position == position), None)
+    if found is None:
+        raise FieldError("axle", position, "front or rear")
+    return found
+
+
 def paths(machine: models.Machine) -> dict[str, tuple[Any, str]]:
     """Every editable number of a machine: its path, the row and the column that hold it."""
     found: dict[str, tuple[Any, str]] = {f"vehicle.{name}": (machine, name) for name in VEHICLE}

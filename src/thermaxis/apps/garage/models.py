@@ -288,6 +288,11 @@ class Axle(models.Model):
         ordering = ["position"]
         constraints = [models.UniqueConstraint(fields=["machine", "position"], name="one_axle_per_position")]
 
+    @property
+    def sides(self) -> tuple[str, ...]:
+        """The corners it has by name; one without a name where there is one disc only."""
+        return ("left", "right") if self.rotors > 1 else ("",)
+
 
 class SetUp(Owned, Removable):
     """Another way to set a machine up: the numbers that differ from how it stands now, by their paths.

@@ -63,7 +63,7 @@ def _wheels_today(inspection: Inspection, per_event_m: Mapping[tuple[str, str], 
 
 def _places(machine: Machine) -> list[tuple[Axle, str]]:
     """Axle and side of every disc; no side where the axle has one disc only."""
-    return [(axle, side) for axle in machine.axles.all() for side in (("left", "right") if axle.rotors > 1 else ("",))]
+    return [(axle, side) for axle in machine.axles.all() for side in axle.sides]
 
 
 def _name(axle: Axle, side: str) -> str:

@@ -13,7 +13,7 @@ from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.job.models import FastenerSpec, Job, JobTick
 from thermaxis.apps.solving.checking import AxleCheck, check_of, handed, retention_of
 from thermaxis.apps.solving.fitting import Fitter
-from thermaxis.core.planning.fit.caliper import Caliper, caliper_of
+from thermaxis.core.planning.fit.caliper import caliper_of
 from thermaxis.core.planning.job.bleeding import STROKE_M, Bleeding, Corner, bleeding, line_length_m, order_of
 from thermaxis.core.planning.job.fasteners import Fastener, kinds_of
 from thermaxis.core.planning.job.library import Task
@@ -47,12 +47,17 @@ class Worked:
     """A job with its sheet, how far it is, its parts checked by Fit and its bleeding, where a line is opened."""
 
     job: Job
-    standing: Standing
+    fitter: Fitter
     sheet: Sheet
     state: State
     check: AxleCheck
     parts: Parts
     bleeding: Bleeding | None
+
+    @property
+    def standing(self) -> Standing:
+        """What is on the machine."""
+        return self.fitter.standing
 
 
 def worked(job: Job) -> Worked:
@@ -60,12 +65,11 @@ def worked(job: Job) -> Worked:
     machine = job.machine
     standing = standing_of(machine)
     found = check_of(standing, _key(job, standing))
-    fitter = Fitter(standing)
     check = found.axles[job.axle]
-    task = task_of(fitter, check, job.axle, job.work)
+    task = task_of(found.fitter, check, job.axle, job.work)
     return Worked(
         job=job,
-        standing=standing,
+        fitter=found.fitter,
         sheet=build_sheet(task),
         state=State(
             ticks=ticks_of(job),
@@ -76,7 +80,7 @@ def worked(job: Job) -> Worked:
         ),
         check=check,
         parts=found.parts,
-        bleeding=bleeding_of(fitter, task) if job.work in OPENS else None,
+        bleeding=bleeding_of(found.fitter, task) if job.work in OPENS else None,
     )
 
 
@@ -122,7 +126,7 @@ def task_of(fitter: Fitter, check: AxleCheck, place: str, work: str) -> Task:
         axle=place,
         kind=machine.kind,
         caliper=fitter.caliper(place),
-        corners=("left", "right") if axle.rotors > 1 else ("",),
+        corners=axle.sides,
         retention=retention_of(fitter, place),
         line="pipe" if axle.line == "pipe" else "hose",
         sensor_sides=check.needs.sensor_sides,
@@ -145,8 +149,7 @@ def bleed_order_of(machine: Machine, place: str, work: str) -> tuple[str, ...]:
     corners = []
     for axle in machine.axles.all():
         if work == "flush" or axle.position == place:
-            sides = ("left", "right") if axle.rotors > 1 else ("",)
-            corners += [f"{axle.position}_{side}".rstrip("_") for side in sides]
+            corners += [f"{axle.position}_{side}".rstrip("_") for side in axle.sides]
     return order_of(
         corners,
         said=machine.bleed_order,
@@ -158,10 +161,9 @@ def bleed_order_of(machine: Machine, place: str, work: str) -> tuple[str, ...]:
 def bleeding_of(fitter: Fitter, task: Task) -> Bleeding:
     """Strokes, refills and the fluid to buy for the corners that are bled."""
     machine = fitter.machine
-    marks, _ = fitter.number(fitter.axles["front"], "reservoir_m3")
+    axles = [fitter.axles[name.partition("_")[0]] for name in task.bleed_order]
     corners = []
-    for name in task.bleed_order:
-        axle = fitter.axles[name.partition("_")[0]]
+    for name, axle in zip(task.bleed_order, axles, strict=True):
         corners.append(
             Corner(
                 name=name,
@@ -171,7 +173,11 @@ def bleeding_of(fitter: Fitter, task: Task) -> Bleeding:
             )
         )
     return bleeding(
-        corners, master_bore_m=machine.master_bore_m, stroke_m=STROKE_M[machine.kind], reservoir_m3=marks or 80e-6
+        corners,
+        master_bore_m=machine.master_bore_m,
+        stroke_m=STROKE_M[machine.kind],
+        # Of a motorcycle's two the smaller one, which is empty first.
+        reservoir_m3=min(fitter.reservoir(axle.position).marks_m3 for axle in axles),
     )
 
 
@@ -188,8 +194,8 @@ def fastener_of(row: FastenerSpec) -> Fastener:
 def table_of(machine: Machine, axle: Axle) -> list[Fastener]:
     """Every kind of fastener an axle has, as written down, empty where nobody has."""
     known = fasteners_of(machine, axle.position)
-    caliper: Caliper = caliper_of(axle.caliper_kind)
-    return [known.get(kind.kind) or Fastener(kind=kind.kind) for kind in kinds_of(machine.kind, caliper.opposed)]
+    opposed = caliper_of(axle.caliper_kind).opposed
+    return [known.get(kind.kind) or Fastener(kind=kind.kind) for kind in kinds_of(machine.kind, opposed)]
 
 
 def _stops(check: AxleCheck) -> dict[str, str]:

@@ -7,25 +7,27 @@ from dataclasses import dataclass
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.job.building import PUTS_ON, Worked
 from thermaxis.apps.job.models import Job
-from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.apps.solving.ways import life_events
 from thermaxis.core.planning.job.timing import expected_s, own_cost, per_distance, per_hour, step_seconds
 
 
 @dataclass(frozen=True, kw_only=True)
 class Cost:
-    """Money in the workshop's, times in s; None where nobody has said or it cannot be told."""
+    """Money in the workshop's, times in s; `own_jobs` is from how many jobs of one's own the expected time is."""
 
     parts: float
-    consumables: float
-    rate_per_hour: float
     seconds: float
     expected_s: float
     own_jobs: int
     total: float
-    quote: float | None
-    per_1000_km: float | None
-    per_hour: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lasting:
+    """Money for each 1000 km and each hour of the duty; None where it cannot be told."""
+
+    per_1000_km: float | None = None
+    per_hour: float | None = None
 
 
 def seconds_of(job: Job) -> dict[str, float]:
@@ -42,7 +44,7 @@ def parts_price(found: Worked) -> float:
         return 0.0
     price = found.parts.pads(axle).price
     if found.job.work == "pads_rotors":
-        price += max(1, len(found.sheet.task.corners)) * found.parts.rotors(axle).price
+        price += len(found.sheet.task.corners) * found.parts.rotors(axle).price
     return price
 
 
@@ -57,26 +59,28 @@ def own_times(job: Job) -> list[float]:
     return [sum(seconds_of(row).values()) for row in rows]
 
 
-def cost_of(found: Worked, *, lasting: bool = False) -> Cost:
-    """Time and cost; `lasting` also works out what it costs by what is driven, which solves the set."""
+def cost_of(found: Worked) -> Cost:
+    """Time and cost of a job."""
     job = found.job
     own = own_times(job)
     took = sum(seconds_of(job).values())
     parts = parts_price(found) if job.parts_price is None else job.parts_price
-    used, rate = job.consumables_price or 0.0, job.rate_per_hour or 0.0
-    total = own_cost(parts, used, took, rate)
-    events = life_events(Fitter(found.standing), job.axle, found.parts) if lasting and job.work in PUTS_ON else None
-    duty = job.machine.duty
-    hours = duties.duty_facts(job.machine, duty).event_hours if events is not None and duty is not None else 0.0
     return Cost(
         parts=parts,
-        consumables=used,
-        rate_per_hour=rate,
         seconds=took,
         expected_s=expected_s(60.0 * sum(step.step.minutes for step in found.sheet.steps), own),
         own_jobs=len(own),
-        total=total,
-        quote=job.quote,
-        per_1000_km=per_distance(total, events, duty.event_km) if events is not None and duty is not None else None,
-        per_hour=per_hour(total, events, hours) if events is not None and duty is not None else None,
+        total=own_cost(parts, job.consumables_price or 0.0, took, job.rate_per_hour or 0.0),
     )
+
+
+def lasting_of(found: Worked) -> Lasting:
+    """What a job costs by what is driven on what it puts on. It solves the set: slow, asked for by itself."""
+    job, duty = found.job, found.job.machine.duty
+    if duty is None or job.work not in PUTS_ON:
+        return Lasting()
+    events = life_events(found.fitter, job.axle, found.parts)
+    if events is None:
+        return Lasting()
+    total, hours = cost_of(found).total, duties.duty_facts(job.machine, duty).event_hours
+    return Lasting(per_1000_km=per_distance(total, events, duty.event_km), per_hour=per_hour(total, events, hours))

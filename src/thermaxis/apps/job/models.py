@@ -39,6 +39,14 @@ class FastenerSpec(Owned):
         ]
 
 
+class JobQuerySet(OwnedQuerySet["Job"]):
+    """Jobs of a workshop."""
+
+    def open(self) -> JobQuerySet:
+        """Those that are being worked on."""
+        return self.filter(closed_at=None, abandoned_at=None)
+
+
 class Job(Owned):
     """A piece of work on one axle. Open until it is closed or abandoned; closed, it keeps its sheet as it was."""
 
@@ -75,7 +83,7 @@ class Job(Owned):
     bolts_due_km = models.FloatField(null=True)
     bolts_done_at = models.DateTimeField(null=True)
     engine_version = models.CharField(max_length=20, blank=True)
-    objects = OwnedQuerySet.as_manager()
+    objects = JobQuerySet.as_manager()
 
     class Meta:
         ordering = ["-pk"]
@@ -89,11 +97,6 @@ class Job(Owned):
 
     def __str__(self) -> str:
         return f"{self.work} {self.axle}"
-
-    @property
-    def is_open(self) -> bool:
-        """Whether it is being worked on."""
-        return self.closed_at is None and self.abandoned_at is None
 
 
 class JobTick(models.Model):

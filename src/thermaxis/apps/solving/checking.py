@@ -82,8 +82,7 @@ class FitCheck:
     `gone`: the set that was said is offered no more.
     """
 
-    machine: Machine
-    standing: Standing
+    fitter: Fitter
     key: str
     said: bool
     gone: bool
@@ -108,8 +107,7 @@ def check_of(standing: Standing, key: str | None = None, choices: Choices | None
 
     Ways out are looked for among `choices`, where they are given.
     """
-    machine = standing.machine
-    row = intended_of(machine)
+    row = intended_of(standing.machine)
     wanted = key or (row.key if row else "")
     parts = parts_of(standing, wanted) if wanted else None
     fitter = Fitter(standing)
@@ -119,8 +117,7 @@ def check_of(standing: Standing, key: str | None = None, choices: Choices | None
         axle: _axle(fitter, choices, axle, chosen, [item for item in items if item.axle == axle]) for axle in AXLES
     }
     return FitCheck(
-        machine=machine,
-        standing=standing,
+        fitter=fitter,
         key=chosen.key,
         said=parts is not None,
         gone=bool(wanted) and parts is None,
@@ -264,7 +261,7 @@ def _needs(fitter: Fitter, place: str, parts: Parts, new_rotors: bool, push: Pus
     screws = fitter.rotor_lengths(rotors)["fixing_screws"]
     return kit.Axle(
         caliper=fitter.caliper(place),
-        wheels=min(2, axle.rotors),
+        wheels=len(axle.sides),
         retention=retention_of(fitter, place),
         sensor=axle.wear_sensor or "none",
         handed=handed(rotors) if rotors.key != ON else "none",
@@ -278,7 +275,7 @@ def _needs(fitter: Fitter, place: str, parts: Parts, new_rotors: bool, push: Pus
 
 def _box(fitter: Fitter, place: str, parts: Parts, new_rotors: bool) -> dict[str, float | str]:
     """What the catalogue says is in the boxes; of two pads with a tab, one is for each wheel."""
-    variant, wheels = fitter.variant(parts.pads(place)), min(2, fitter.axles[place].rotors)
+    variant, wheels = fitter.variant(parts.pads(place)), len(fitter.axles[place].sides)
     found: dict[str, float | str] = {}
     if variant is not None and variant.provenance != Provenance.ESTIMATE:
         found |= {name: float(count) for name, count in variant.kit.items() if name in kit.COUNTED}

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Iterable, Mapping
 
 from thermaxis.apps.catalogue.models import PadVariant, PartMeasure, Rotor
 from thermaxis.apps.fitted.parts import ON, PadPart, Parts, RotorPart, as_bought, rotors_on
@@ -13,10 +12,10 @@ from thermaxis.apps.garage.models import Axle
 from thermaxis.apps.solving.mapping import change_mm
 from thermaxis.core.planning.fit.caliper import Caliper, caliper_of
 from thermaxis.core.planning.fit.measures import PAD, ROTOR, usual
+from thermaxis.core.planning.fit.pushback import BRIM_SHARE, Reservoir
 from thermaxis.core.planning.fit.stack import (
     CLEARANCE_M,
     HOLD_M,
-    SPREAD_M,
     Length,
     Opening,
     Room,
@@ -29,6 +28,8 @@ from thermaxis.core.planning.fit.stack import (
 
 # A piston nobody has measured is as long as those of its class, within a tenth.
 DEPTH_SPREAD = 0.1
+# Between the marks, where neither machine nor class says it.
+RESERVOIR_M3 = 80e-6
 
 
 class Fitter:
@@ -84,18 +85,27 @@ class Fitter:
         value = getattr(self.axles[place], name)
         return None if value is None else length(value, "measured")
 
+    def holder(self, place: str) -> Axle:
+        """The axle its reservoir is kept with: a car has one, a motorcycle one for each brake."""
+        return self.axles[place if self.machine.kind == "motorcycle" else "front"]
+
+    def reservoir(self, place: str) -> Reservoir:
+        """The reservoir an axle's fluid comes from, as the core takes it."""
+        holder = self.holder(place)
+        marks, guessed = self.number(holder, "reservoir_m3")
+        level = holder.reservoir_level
+        return Reservoir(
+            marks_m3=marks or RESERVOIR_M3,
+            level=None if level is None else min(level, 1.0 + BRIM_SHARE),
+            estimated=guessed,
+        )
+
     def rotor_lengths(self, rotors: RotorPart) -> dict[str, Length | None]:
         """Every measure of rotors by the core's names: measured, or as the catalogue states it."""
-        row, measured = rotors.rotor, self.measured_rotor(rotors)
-        found: dict[str, Length | None] = {}
-        for name in ROTOR:
-            stated = None if row is None else _stated(row, name)
-            if name in measured:
-                found[name] = length(measured[name], "measured")
-            elif name == "thickness_m":
-                found[name] = self._thickness(rotors)
-            else:
-                found[name] = None if stated is None or row is None else length(stated, row.provenance)
+        row = rotors.rotor
+        bought = rotors.key != ON and row is not None
+        thick = stated_thickness(row) if bought and row else length(rotors.size.thickness_m, "measured")
+        found = _lengths(ROTOR, row, self.measured_rotor(rotors), {"thickness_m": thick})
         if found["diameter_m"] is None:
             # The swept band ends at the edge, or a little before it.
             found["diameter_m"] = length(2.0 * rotors.size.outer_radius_m, "estimate")
@@ -103,29 +113,10 @@ class Fitter:
 
     def pad_lengths(self, pads: PadPart) -> dict[str, Length | None]:
         """Every measure of pads by the core's names."""
-        row, measured = self.variant(pads), self.measured_pad(pads)
-        found: dict[str, Length | None] = {}
-        for name in PAD:
-            if name in measured:
-                found[name] = length(measured[name], "measured")
-            elif name in ("thickness_m", "backing_m"):
-                spread = row.thickness_spread_m if row else None
-                found[name] = length(getattr(pads, name), pads.provenance, spread)
-            else:
-                stated = getattr(row, name) if row else None
-                found[name] = None if stated is None or row is None else length(stated, row.provenance)
-        return found
-
-    def _thickness(self, rotors: RotorPart) -> Length:
-        row = rotors.rotor
-        if rotors.key == ON or row is None:
-            return length(rotors.size.thickness_m, "measured")
-        return length(row.thickness_m, row.provenance, row.thickness_spread_m)
-
-    @staticmethod
-    def stated_spread_m(row: Rotor) -> float:
-        """How far a rotor may be from its stated thickness, in m: as its maker says, else the usual."""
-        return row.thickness_spread_m if row.thickness_spread_m is not None else SPREAD_M[row.provenance]
+        row = self.variant(pads)
+        spread = row.thickness_spread_m if row else None
+        own = {name: length(getattr(pads, name), pads.provenance, spread) for name in ("thickness_m", "backing_m")}
+        return _lengths(PAD, row, self.measured_pad(pads), own)
 
     def pad(self, pads: PadPart) -> StackPad:
         """One pad of a set as the core stacks it."""
@@ -189,5 +180,22 @@ class Fitter:
         return same_rotors and parts.pads(place).pad.pk == on_it.pads(place).pad_id
 
 
-def _stated(row: Rotor, name: str) -> Any:
-    return getattr(row, name)
+def stated_thickness(row: Rotor) -> Length:
+    """How thick a rotor is by its number, with the spread its maker states, else the usual."""
+    return length(row.thickness_m, row.provenance, row.thickness_spread_m)
+
+
+def _lengths(
+    names: Iterable[str], row: Rotor | PadVariant | None, measured: Mapping[str, float], own: Mapping[str, Length]
+) -> dict[str, Length | None]:
+    """Lengths by name: as measured, else the part's own, else as its row in the catalogue states it."""
+    found: dict[str, Length | None] = {}
+    for name in names:
+        if name in measured:
+            found[name] = length(measured[name], "measured")
+        elif name in own:
+            found[name] = own[name]
+        else:
+            stated = None if row is None else getattr(row, name)
+            found[name] = None if stated is None or row is None else length(stated, row.provenance)
+    return found

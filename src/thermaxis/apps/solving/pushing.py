@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from thermaxis.apps.fitted.models import RotorReading
 from thermaxis.apps.fitted.parts import pads_on
 from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.core.messages import fit as say
-from thermaxis.core.planning.fit.pushback import BRIM_SHARE, PushBack, Reservoir, push_back, pushed_back
+from thermaxis.core.planning.fit.pushback import PushBack, push_back, pushed_back
 from thermaxis.core.planning.fit.stack import Stack
-
-SIDES = ("left", "right")
 
 
 def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
@@ -30,7 +30,7 @@ def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
         .order_by("measured_on", "pk")
     }
     unread, corners, worn = False, [], []
-    for side in SIDES[: min(2, axle.rotors)] if axle.rotors > 1 else ("",):
+    for side in axle.sides:
         left = []
         for pad in ("inner", "outer"):
             found = read.get(f"{side}.{pad}".strip("."), read.get(""))
@@ -41,14 +41,9 @@ def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
         new_m = stack.needed_m - stack.clearance_m
         corners.append(pushed_back(side or place, axle.piston_area_m2, old_m, new_m))
         worn.append(1.0 - min(left) / old.friction.value_m)
-    holder = axle if machine.kind == "motorcycle" else fitter.axles["front"]
-    marks, guessed = fitter.number(holder, "reservoir_m3")
-    level = holder.reservoir_level
     found_back = push_back(
         corners,
-        Reservoir(
-            marks_m3=marks or 80e-6, level=None if level is None else min(level, 1.0 + BRIM_SHARE), estimated=guessed
-        ),
+        fitter.reservoir(place),
         fluid_months=fitter.standing.fluid_months,
         valves=machine.anti_lock,
         motorcycle=machine.kind == "motorcycle",
@@ -56,4 +51,4 @@ def push_back_of(fitter: Fitter, place: str, stack: Stack) -> PushBack:
     )
     if not unread:
         return found_back
-    return PushBack(**{**vars(found_back), "remarks": (say.OLD_PADS_UNREAD(), *found_back.remarks)})
+    return replace(found_back, remarks=(say.OLD_PADS_UNREAD(), *found_back.remarks))

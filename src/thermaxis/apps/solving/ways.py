@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from thermaxis.apps.fitted.offering import Choices
 from thermaxis.apps.fitted.parts import Parts
 from thermaxis.apps.garage import duty_mapping as duties
-from thermaxis.apps.solving.fitting import Fitter
+from thermaxis.apps.solving.fitting import Fitter, stated_thickness
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import solve
 from thermaxis.core.messages import fit as say
@@ -51,9 +51,9 @@ def ways_of(fitter: Fitter, choices: Choices, place: str, parts: Parts) -> list[
     ways = _rings(fitter, choices, place, parts, found)
     measured = fitter.measured_rotor(rotors).get("thickness_m")
     if measured is not None and rotors.rotor is not None:
-        spread = fitter.stated_spread_m(rotors.rotor)
-        if abs(measured - rotors.rotor.thickness_m) > spread:
-            said = say.SEND_BACK(number=rotors.rotor.thickness_m, spread=spread, measured=measured)
+        stated = stated_thickness(rotors.rotor)
+        if abs(measured - stated.value_m) > stated.spread_m:
+            said = say.SEND_BACK(number=stated.value_m, spread=stated.spread_m, measured=measured)
             ways.append(Way(kind="send_back", text=said))
     ways += _pads(fitter, choices, place, parts, found)
     if stack.inner.shim_m > 0:

@@ -48,10 +48,6 @@ TOO_THICK_FOR_CALIPER = Sentence(
     "It does not go into the {axle} caliper: {over:thickness} ± {spread:thickness} too thick with the pistons home. "
     "Fit has the ways out."
 )
-BOUND_FROM = Sentence(
-    "Bound: {rotor:thickness} of ring and twice {pad:thickness} of pad were in there when new. Measured with pistons "
-    "home and no pads, the opening may be more."
-)
 
 SET_GONE = Sentence("the set that was to go on is offered no more")
 GOES_NOT_ON = Sentence("does not go in, or something in the boxes is wrong")
@@ -152,4 +148,3 @@ OLD_PADS_UNREAD = Sentence(
 )
 WOULD_RUN_OVER = Sentence("Pushed back with the screws closed, {over:fluidVolume|up} would run over.")
 RESERVOIR_GUESSED = Sentence("{marks:fluidVolume} between the marks is an estimate.")
-FLUID_CAUTION = Sentence("Brake fluid eats paint and skin: water at hand, rags round the reservoir.")

@@ -38,7 +38,6 @@ NOT_LEARNED = Sentence("the parking brake has not learned where the pads are: no
 KIT_STOPS = Sentence("Fit says stop: {what}")
 KIT_NOT_LOOKED = Sentence("nobody has looked yet which side this ring is made for: say so under Fit")
 NOT_A_STEP = Sentence("no step of this sheet")
-JOB_CLOSED = Sentence("the job is closed: reopen it first")
 RECHECK_FIRST = Sentence("it is checked again once it is tightened")
 NOT_TIGHTENED = Sentence("only what is tightened is checked again")
 

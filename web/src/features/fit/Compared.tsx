@@ -57,7 +57,6 @@ export function Compared({ machineId, fit, axle }: Props) {
               <Cell figures>
                 {row.old_path && (editing || row.old === null) ? (
                   <PathField
-                    machineId={machineId}
                     path={row.old_path}
                     label={`${row.label}, on it`}
                     quantity={row.quantity as Quantity}
@@ -72,7 +71,6 @@ export function Compared({ machineId, fit, axle }: Props) {
               <Cell figures>
                 {row.room_path && (editing || row.new === null) ? (
                   <PathField
-                    machineId={machineId}
                     path={row.room_path}
                     label={row.room_label}
                     quantity={row.quantity as Quantity}

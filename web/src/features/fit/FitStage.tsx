@@ -25,11 +25,6 @@ import { Ways } from "./Ways";
 
 type Axle = "front" | "rear";
 const states: Record<AxleFit["verdict"], State> = { fits: "fine", look: "close", "does not fit": "over" };
-const words: Record<AxleFit["verdict"], string> = {
-  fits: "fits",
-  look: "look",
-  "does not fit": "does not fit",
-};
 
 /** Will it go in: the set that is to go on, on paper, before the machine is up. */
 export function FitStage() {
@@ -57,9 +52,7 @@ export function FitStage() {
               onClick={() => pick(entry.axle)}
             >
               {entry.axle === "front" ? "Front" : "Rear"}
-              <span className="condensed ml-2 font-normal">
-                {entry.is_on ? "stays" : words[entry.verdict]}
-              </span>
+              <span className="condensed ml-2 font-normal">{entry.is_on ? "stays" : entry.verdict}</span>
             </button>
           ))}
         </fieldset>

@@ -44,7 +44,6 @@ export function Measured({ machineId, fit, axle }: Props) {
         {ofCaliper.map(([name, label, hint]) => (
           <PathField
             key={name}
-            machineId={machineId}
             path={`${axle.axle}.${name}`}
             label={label}
             hint={hint}
@@ -149,7 +148,6 @@ function WordField({ machineId, path, label, options }: WordProps) {
 }
 
 type PathProps = {
-  machineId: number;
   path: string;
   label: string;
   hint?: string;

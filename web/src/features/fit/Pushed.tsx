@@ -44,7 +44,6 @@ export function Pushed({ machineId, axle }: { machineId: number; axle: AxleFit }
       </ul>
       <div className="mt-2 flex flex-wrap gap-4" data-boxes>
         <PathField
-          machineId={machineId}
           path={`${push.path}.reservoir_level`}
           label="Level today"
           hint="0 lower mark, 100 full, 125 brim"
@@ -53,7 +52,6 @@ export function Pushed({ machineId, axle }: { machineId: number; axle: AxleFit }
           change={change}
         />
         <PathField
-          machineId={machineId}
           path={`${push.path}.reservoir_m3`}
           label="Between the marks"
           hint="fill it from mark to mark"

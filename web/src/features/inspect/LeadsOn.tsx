@@ -20,9 +20,7 @@ export function LeadsOn({ inspection, machineId }: { inspection: Inspection; mac
       <ul>
         {steps.map((step) => (
           <li key={step.subject} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
-            <StateWord state={step.state}>
-              {typeof step.what === "string" ? step.what : say(step.what)}
-            </StateWord>
+            <StateWord state={step.state}>{say(step.what)}</StateWord>
             {step.to && (
               <Link className="min-h-6 underline underline-offset-2" to={`/m/${machineId}/${step.to}`}>
                 {step.label}

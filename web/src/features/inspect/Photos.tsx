@@ -1,6 +1,7 @@
 import { problemText } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { Failure } from "../../ui/basics";
+import { PictureButton } from "../../ui/PictureButton";
 import { useKeepPhoto, useRemovePhoto } from "./queries";
 import { useSheet } from "./sheet";
 
@@ -29,21 +30,13 @@ export function Photos({ wheel, label }: { wheel: string; label: string }) {
           </button>
         </figure>
       ))}
-      <label className="flex min-h-8 cursor-pointer items-center underline underline-offset-2 has-focus-visible:outline-2">
+      <PictureButton
+        className="min-h-8 underline underline-offset-2"
+        onPicture={(file) => keep.mutate({ wheel, file })}
+      >
         {keep.isPending ? "Keeping the picture…" : "Add a picture"}
         <span className="sr-only"> of {label}</span>
-        <input
-          type="file"
-          accept="image/jpeg,image/png"
-          capture="environment"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) keep.mutate({ wheel, file });
-            event.target.value = "";
-          }}
-        />
-      </label>
+      </PictureButton>
       {failed && <Failure text={problemText(failed)} />}
     </div>
   );

@@ -11,7 +11,7 @@ import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useMachine } from "../machine/queries";
 import { settled } from "./overlay";
-import { useAbandon, useBolts, useCloseJob } from "./queries";
+import { type Job, useAbandon, useBolts, useCloseJob } from "./queries";
 import { useSheet } from "./sheet";
 
 type Where = "shelf" | "scrap";
@@ -19,6 +19,9 @@ const where = [
   ["shelf", "to the shelf"],
   ["scrap", "to scrap"],
 ] as const;
+
+/** Whether this work takes pads off and puts others on. */
+const putsOn = (job: Job) => ["pads", "pads_rotors", "swap"].includes(job.work);
 
 /** The end of a job: what stands against it, what becomes of the old parts, the day; and afterwards what follows. */
 export function Closing() {
@@ -42,7 +45,7 @@ function Open() {
   const [rotors, setRotors] = useState<Where>("shelf");
   const [rotorsReason, setRotorsReason] = useState("");
   const refused = useRefused(close.error);
-  const puts = ["pads", "pads_rotors", "swap"].includes(job.work);
+  const puts = putsOn(job);
   const blocking = job.steps.filter((step) => step.blocks && !settled(step));
   const again = job.steps.filter((step) => step.tighten && step.done && !step.rechecked_at);
   return (
@@ -62,8 +65,7 @@ function Open() {
             type="button"
             className="underline underline-offset-2"
             onClick={() => {
-              for (const step of again)
-                outbox.mark({ key: step.key, kind: "recheck", words: "", torque_Nm: null, source: "hand" });
+              for (const step of again) outbox.mark({ key: step.key, kind: "recheck" });
             }}
           >
             All checked again
@@ -171,7 +173,7 @@ function Closed() {
   const { withUnit } = useUnits();
   const close = useCloseJob(machineId, job.id);
   const bolts = useBolts(machineId, job.id);
-  const puts = ["pads", "pads_rotors", "swap"].includes(job.work);
+  const puts = putsOn(job);
   return (
     <section aria-label="Closed" className="mt-6 max-w-160 border-t border-ink pt-3">
       <h2 className="mb-1 font-semibold">Closed {dateText(job.closed_on)}</h2>

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { problemText } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { createStore, useStore } from "../../lib/store";
-import { Button, Failure, StateWord, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, StateWord, Working } from "../../ui/basics";
 import { useSession } from "../session/queries";
 import { Closing } from "./Closing";
 import { blockedBy, nextOf, type Part, partsOf, settled } from "./overlay";
@@ -84,7 +84,7 @@ function Whole({ onBack, onStep }: WholeProps) {
           <Button onClick={onBack}>All jobs</Button>
           {open && <Button onClick={onStep}>Step by step</Button>}
           <a
-            className="inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 font-semibold"
+            className={`inline-flex items-center ${buttonLook()}`}
             href={`/api/jobs/${job.id}/pdf?units=${system}`}
             target="_blank"
             rel="noreferrer"
@@ -144,9 +144,6 @@ function Line({ step, next, open, onOpen }: LineProps) {
             outbox.mark({
               key: step.key,
               kind: settled(step) ? "open" : "done",
-              words: "",
-              torque_Nm: null,
-              source: "hand",
             })
           }
         >
@@ -165,9 +162,7 @@ function Line({ step, next, open, onOpen }: LineProps) {
               .filter(Boolean)
               .join(" · ")}
             {step.done && step.held && <StateWord state="over">{say(step.held)}</StateWord>}
-            {!settled(step) && why && (
-              <span className="block text-close">◐ {typeof why === "string" ? why : say(why)}</span>
-            )}
+            {!settled(step) && why && <span className="block text-close">◐ {say(why)}</span>}
           </p>
         </div>
         <span className="figures shrink-0 text-right text-xs">

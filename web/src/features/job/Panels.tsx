@@ -4,6 +4,7 @@ import { useUnits } from "../../lib/settings";
 import { Failure, GroupTitle, Working } from "../../ui/basics";
 import { TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { PictureButton } from "../../ui/PictureButton";
 import { useSession } from "../session/queries";
 import { BleedingPlan } from "./Bleeding";
 import { Fasteners } from "./Fasteners";
@@ -150,23 +151,13 @@ function Pictures() {
       {open && (
         <p className="mt-1 flex flex-wrap gap-4">
           {(["before", "after"] as const).map((when) => (
-            <label
+            <PictureButton
               key={when}
-              className="flex min-h-8 cursor-pointer items-center underline underline-offset-2 has-focus-visible:outline-2"
+              className="min-h-8 underline underline-offset-2"
+              onPicture={(file) => void outbox.photo("", when, file)}
             >
               Add one, {when}
-              <input
-                type="file"
-                accept="image/jpeg,image/png"
-                capture="environment"
-                className="sr-only"
-                onChange={(event) => {
-                  const file = event.target.files?.[0];
-                  if (file) void outbox.photo("", when, file);
-                  event.target.value = "";
-                }}
-              />
-            </label>
+            </PictureButton>
           ))}
         </p>
       )}

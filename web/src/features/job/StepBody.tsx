@@ -29,7 +29,7 @@ export function StepBody({ step }: { step: Step }) {
       {why && !settled(step) && (
         <p className="mb-3 border-l-4 border-over pl-3" role={refused ? "alert" : undefined}>
           <StateWord state="over">Wait: </StateWord>
-          {typeof why === "string" ? why : say(why)}
+          {say(why)}
         </p>
       )}
       {step.caution && job.cautions[step.caution] && (
@@ -108,7 +108,7 @@ function Tighten({ step }: { step: Step }) {
   const [torque, setTorque] = useState<number | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const done = (torque_Nm: number | null, source: "hand" | "wrench") =>
-    outbox.mark({ key: step.key, kind: "done", words: "", torque_Nm, source });
+    outbox.mark({ key: step.key, kind: "done", torque_Nm, source });
   return (
     <details className="mb-3">
       <summary className="cursor-pointer underline underline-offset-2">Torque reached</summary>
@@ -248,8 +248,6 @@ function NotDone({ step }: { step: Step }) {
               key: step.key,
               kind: "words",
               words: words.trim(),
-              torque_Nm: null,
-              source: "hand",
             })
           }
         >

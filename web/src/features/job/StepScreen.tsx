@@ -1,6 +1,6 @@
 import { Camera, ChevronLeft } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { useStore } from "../../lib/store";
+import { PictureButton } from "../../ui/PictureButton";
 import { useMachine } from "../machine/queries";
 import { Closing } from "./Closing";
 import { blockedBy, nextOf, partsOf, settled } from "./overlay";
@@ -21,14 +21,12 @@ export function StepScreen({ onBack, onSheet }: Props) {
   const [at, go] = useState<string | null>(null);
   const [more, setMore] = useState(false);
   const current = job.steps.find((step) => step.key === at) ?? next ?? job.steps[job.steps.length - 1];
-  const heading = useRef<HTMLHeadingElement>(null);
   const moved = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another step is read from its beginning
   useEffect(() => {
     if (moved.current) globalThis.scrollTo?.({ top: 0 });
     moved.current = true;
   }, [current?.key]);
-  useStore(outbox.items);
   if (!current) return null;
   const part = parts.find((entry) => entry.steps.some((step) => step.key === current.key));
   const place = part ? part.steps.findIndex((step) => step.key === current.key) + 1 : 0;
@@ -70,9 +68,7 @@ export function StepScreen({ onBack, onSheet }: Props) {
           {current.corner ? cornerText(job.axle, current.corner) : part?.label} · step {place} of{" "}
           {part?.steps.length}
         </p>
-        <h2 ref={heading} className="mb-3 text-2xl font-bold leading-tight">
-          {current.text}
-        </h2>
+        <h2 className="mb-3 text-2xl font-bold leading-tight">{current.text}</h2>
         <StepBody step={current} />
         {current.tighten && current.done && <Recheck step={current} />}
       </article>
@@ -116,9 +112,7 @@ export function StepScreen({ onBack, onSheet }: Props) {
               <button
                 type="button"
                 className="min-h-14 flex-1 border-l border-ink font-semibold"
-                onClick={() =>
-                  outbox.mark({ key: current.key, kind: "open", words: "", torque_Nm: null, source: "hand" })
-                }
+                onClick={() => outbox.mark({ key: current.key, kind: "open" })}
               >
                 Not done
               </button>
@@ -139,7 +133,7 @@ export function StepScreen({ onBack, onSheet }: Props) {
               disabled={blocked !== null}
               className="min-h-14 flex-1 bg-ink text-lg font-bold text-chalk disabled:bg-hairline disabled:text-muted"
               onClick={() => {
-                outbox.mark({ key: current.key, kind: "done", words: "", torque_Nm: null, source: "hand" });
+                outbox.mark({ key: current.key, kind: "done" });
                 go(after?.key ?? null);
               }}
             >
@@ -159,19 +153,11 @@ function Picture({ corner }: { corner: string }) {
     (step) => step.corner === corner && step.id === "turn_by_hand" && settled(step),
   );
   return (
-    <label className="flex min-h-14 cursor-pointer items-center gap-1 border-l border-ink px-4 font-semibold has-focus-visible:outline-2">
+    <PictureButton
+      className="min-h-14 gap-1 border-l border-ink px-4 font-semibold"
+      onPicture={(file) => void outbox.photo(corner, late ? "after" : "before", file)}
+    >
       <Camera size={16} aria-hidden="true" /> Photo
-      <input
-        type="file"
-        accept="image/jpeg,image/png"
-        capture="environment"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) void outbox.photo(corner, late ? "after" : "before", file);
-          event.target.value = "";
-        }}
-      />
-    </label>
+    </PictureButton>
   );
 }

@@ -55,11 +55,12 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
   }
 
   /** Say something of a step; what was said before of it and not sent yet no longer counts. */
-  mark(mark: Omit<Mark, "at">) {
+  mark(said: Pick<Mark, "key" | "kind"> & Partial<Mark>) {
+    const mark: Mark = { words: "", torque_Nm: null, source: "hand", ...said, at: new Date().toISOString() };
     const { [mark.key]: _, ...rest } = this.refusals.get();
     this.refusals.set(rest);
     // As it was done: the server's clock may only hear of it an hour later.
-    this.put({ id: newId(), kind: "mark", mark: { ...mark, at: new Date().toISOString() } });
+    this.put({ id: newId(), kind: "mark", mark });
   }
 
   value(name: string, value: number | null, seen: number | null) {

@@ -28,7 +28,7 @@ export function Waiting() {
       {items.length === 0 && connection.savedAt !== null && (
         <span className="condensed text-muted"> · all saved</span>
       )}
-      {general && <Failure text={typeof general === "string" ? general : say(general)} />}
+      {general && <Failure text={say(general)} />}
     </>
   );
 }
@@ -67,9 +67,7 @@ export function Recheck({ step }: { step: Step }) {
     <button
       type="button"
       className="condensed block w-full text-right underline underline-offset-2"
-      onClick={() =>
-        outbox.mark({ key: step.key, kind: "recheck", words: "", torque_Nm: null, source: "hand" })
-      }
+      onClick={() => outbox.mark({ key: step.key, kind: "recheck" })}
     >
       Check again<span className="sr-only">: {step.text}</span>
     </button>

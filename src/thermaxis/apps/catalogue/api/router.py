@@ -11,6 +11,7 @@ from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
@@ -168,9 +169,8 @@ def catalogue_file(request: ScopedRequest, table: str, kind: str) -> HttpRespons
         raise FieldError("kind", kind, "csv or xlsx")
     headings, rows = write_rows(table, table_rows(table, request.auth.workshop))
     content = write_csv(headings, rows) if kind == "csv" else write_sheet(table, headings, rows)
-    response = HttpResponse(content, content_type="text/csv; charset=utf-8" if kind == "csv" else XLSX)
-    response["Content-Disposition"] = f'attachment; filename="{table.replace(" ", "-")}.{kind}"'
-    return response
+    media_type = "text/csv; charset=utf-8" if kind == "csv" else XLSX
+    return file_response(content, f"{table.replace(' ', '-')}.{kind}", media_type)
 
 
 @router.post("/catalogue/look", response=schemas.TableLookOut, operation_id="look_at_table")

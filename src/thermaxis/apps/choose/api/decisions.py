@@ -7,6 +7,7 @@ from django.utils import timezone
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.choose import choosing
@@ -147,9 +148,7 @@ def _pdf(row: Decision, units: System) -> HttpResponse:
     content = decision_pdf(
         row.content, row.title, row.note, row.workshop.name, row.made_at, row.engine_version, fitted, units
     )
-    response = HttpResponse(content, content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="decision-{row.made_at:%Y-%m-%d}.pdf"'
-    return response
+    return file_response(content, f"decision-{row.made_at:%Y-%m-%d}.pdf", "application/pdf", shown=True)
 
 
 def _row(row: Decision) -> decision_schemas.DecisionRow:

@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.duty import recorded
 from thermaxis.apps.duty.actions.keep_run import keep_run
@@ -126,9 +127,7 @@ def log_a_run(request: ScopedRequest, machine_id: Path[RowId], payload: run_sche
     duty = request.auth.one(duties(request.auth.workshop), payload.duty_id)
     settings = LoggerSettings(rate_Hz=payload.rate_Hz, noise_mps=payload.noise_mps)
     delivered = recorded.log_a_run(machine_of(request.auth, machine_id), duty, settings, payload.kind, payload.seed)
-    response = HttpResponse(delivered.content, content_type="text/plain; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{delivered.name}"'
-    return response
+    return file_response(delivered.content, delivered.name, "text/plain; charset=utf-8")
 
 
 @router.get("/runs", response=list[RunOut], operation_id="runs")

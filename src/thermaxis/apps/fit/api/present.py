@@ -45,7 +45,7 @@ def _choices(found: FitCheck, choices: Choices, axle: str) -> schemas.AxleChoice
 
 def _axle(found: FitCheck, check: AxleCheck) -> schemas.AxleCheckOut:
     place, parts = check.axle, check.parts
-    axle = next(row for row in found.machine.axles.all() if row.position == place)
+    axle = found.fitter.axles[place]
     return schemas.AxleCheckOut(
         axle="front" if place == "front" else "rear",
         pads=parts.pads(place).pad.name,
@@ -162,7 +162,6 @@ def _line(check: AxleCheck, line: kit.Line) -> schemas.LineOut:
 
 def _push(found: FitCheck, check: AxleCheck) -> schemas.PushOut:
     push, reservoir = check.push, check.push.reservoir
-    holder = check.axle if found.machine.kind == "motorcycle" else "front"
     return schemas.PushOut(
         corners=[schemas.CornerOut(wheel=corner.wheel, volume_m3=corner.volume_m3) for corner in push.corners],
         total_m3=push.total_m3,
@@ -171,7 +170,7 @@ def _push(found: FitCheck, check: AxleCheck) -> schemas.PushOut:
         marks_m3=reservoir.marks_m3,
         level=reservoir.level,
         estimated=reservoir.estimated,
-        path=holder,
+        path=found.fitter.holder(check.axle).position,
         after=push.after,
         school=cast(Any, push.school),
         reason=said_out(push.reason),

@@ -16,7 +16,6 @@ from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.checking import check_of
-from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.apps.solving.ways import take_off
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages.fit import TAKE_OFF_CAUTION
@@ -87,5 +86,5 @@ def last_resort(
     found = check_of(standing_of(machine_of(request.auth, machine_id)), query.key or None)
     check = found.axles[query.axle]
     with followed(request, "Working out what it costs in life"):
-        way = take_off(Fitter(found.standing), query.axle, found.parts, check.stack)
+        way = take_off(found.fitter, query.axle, found.parts, check.stack)
     return schemas.LastResortOut(text=said_out(way.text) if way else None, caution=said_out(TAKE_OFF_CAUTION()))

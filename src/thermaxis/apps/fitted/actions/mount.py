@@ -21,6 +21,7 @@ from thermaxis.apps.fitted.models import (
 )
 from thermaxis.apps.fitted.parts import ROTOR_SIZE, PadPart, RotorPart
 from thermaxis.apps.garage.duty_mapping import duty_or_error
+from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Axle, Duty, Machine
 from thermaxis.apps.log.act import Entry, act
 from thermaxis.apps.log.models import LogEntry
@@ -154,7 +155,7 @@ def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.d
     with act(scope, "mount_pads", machine, pads) as entry:
         if pads.mountings.filter(until_on=None).exists():
             raise SolveError("This set is on a machine already.")
-        row = _axle(machine, axle)
+        row = axle_of(machine, axle)
         been_here = pads.mountings.filter(machine=machine, axle=axle).exists()
         if not been_here and not (pads.shape and pads.shape == row.pad_shape):
             raise SolveError(f"This set does not suit the {axle} axle: it takes another shape.")
@@ -167,19 +168,12 @@ def mount_rotors(scope: Scope, machine: Machine, pair: RotorPair, axle: str, on:
     with act(scope, "mount_rotors", machine, pair) as entry:
         if pair.mountings.filter(until_on=None).exists():
             raise SolveError("These rotors are on a machine already.")
-        row = _axle(machine, axle)
+        row = axle_of(machine, axle)
         been_here = pair.mountings.filter(machine=machine, axle=axle).exists()
         if not been_here and not (pair.mount and pair.mount == row.rotor_mount):
             raise SolveError(f"These rotors do not suit the {axle} axle: it takes another mount.")
         entry.about(pair)
         return put_rotors_on(machine, axle, pair, on, duty=duty_or_error(machine), entry=entry.saved())
-
-
-def _axle(machine: Machine, position: str) -> Axle:
-    found = next((axle for axle in machine.axles.all() if axle.position == position), None)
-    if found is None:
-        raise FieldError("axle", position, "front or rear")
-    return found
 
 
 def last_fitting(machine: Machine) -> LogEntry | None:

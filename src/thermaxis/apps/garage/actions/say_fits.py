@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import PadVariant, Rotor
+from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
 from thermaxis.core.errors import FieldError
@@ -16,9 +17,7 @@ def say_fits(scope: Scope, machine: Machine, position: str, name: str, value: st
     if name not in NAMES:
         raise FieldError("name", name, "one of " + ", ".join(NAMES))
     with act(scope, "say_fits", machine) as entry:
-        axle = next((row for row in machine.axles.all() if row.position == position), None)
-        if axle is None:
-            raise FieldError("axle", position, "an axle of this machine")
+        axle = axle_of(machine, position)
         known = (
             PadVariant.objects.filter(pad__workshop=scope.workshop, shape=value).exists()
             if name == "pad_shape"

@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.files import file_response, picture_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.fitted.standing import machine_of
@@ -102,9 +103,7 @@ def overrule(request: ScopedRequest, inspection_id: Path[RowId], payload: schema
 @router.get("/inspections/{inspection_id}/file/{kind}", response=bytes, operation_id="inspection_file")
 def inspection_file(request: ScopedRequest, inspection_id: Path[RowId], kind: str) -> HttpResponse:
     name, content, media_type = file_of(inspection_of(request, inspection_id), kind)
-    response = HttpResponse(content, content_type=f"{media_type}; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
+    return file_response(content, name, f"{media_type}; charset=utf-8")
 
 
 # --- photos ------------------------------------------------------------------------------------------------------
@@ -123,9 +122,7 @@ def photo(request: ScopedRequest, photo_id: Path[RowId]) -> HttpResponse:
     row = _photo_of(request, photo_id)
     if row.removed_at is not None:
         raise NotThere
-    # It never changes: this browser may keep it, and nobody on the way.
-    headers = {"X-Content-Type-Options": "nosniff", "Cache-Control": "private, max-age=86400"}
-    return HttpResponse(bytes(row.content), content_type=row.media_type, headers=headers)
+    return picture_response(row)
 
 
 @router.put("/photos/{photo_id}/removed", response=schemas.PhotoOut, operation_id="remove_photo")

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from thermaxis import __version__
@@ -23,7 +24,6 @@ from thermaxis.apps.job.building import PUTS_ON, Worked, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import Entry, act
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.planning.job.ticking import against_closing
 
@@ -72,7 +72,9 @@ def close_job(scope: Scope, job: Job, on: dt.date, odometer_km: float, off: Off,
         if job.work == "hose":
             before = Hose.objects.filter(machine=machine, axle=job.axle, until_on=None).first()
             hoses = fit_hoses(scope, machine, job.axle, before.kind if before else "rubber", 0.0, on)
-            job.off["hoses"] = hoses.pk
+            # Hoses said the same day are the same row: there it is their age that is to come back.
+            same = before is not None and before.pk == hoses.pk
+            job.off["hoses_age" if same else "hoses"] = before.age_months if before and same else hoses.pk
         if machine.kind != "motorcycle" and any(step.step.id == "wheel_on" for step in found.sheet.steps):
             job.bolts_due_km = odometer_km + BOLTS_AGAIN_KM
         job.closed_at, job.closed_on, job.closed_km = timezone.now(), on, odometer_km
@@ -138,7 +140,7 @@ def _put_on(entry: Entry, found: Worked, on: dt.date, km: float, off: Off) -> Lo
     job, machine, axle = found.job, found.job.machine, found.job.axle
     duty, row = duty_or_error(machine), entry.saved()
     mounted = found.standing.axles[axle]
-    fitter = Fitter(found.standing)
+    fitter = found.fitter
     pads = job.pad_set
     if pads is None:
         part = found.parts.pads(axle)
@@ -178,8 +180,7 @@ def reopen_job(scope: Scope, job: Job) -> Job:
             entry.nothing = True
             return job
         machine = job.machine
-        others = Job.objects.filter(machine=machine, axle=job.axle, closed_at=None, abandoned_at=None)
-        if others.exists():
+        if Job.objects.open().filter(machine=machine, axle=job.axle).exists():
             raise SolveError("Another job is open on this axle: close it or give it up first.")
         if job.fitting is not None:
             PadSet.objects.filter(mountings__ended_by=job.fitting).update(scrapped_for="")
@@ -197,30 +198,26 @@ def reopen_job(scope: Scope, job: Job) -> Job:
     return job
 
 
-SINCE = "Fluid or hoses were changed again since this job: it stays closed."
-
-
 def _fluid_back(job: Job, machine: Machine) -> None:
     """The fluid and the hoses that were in before; SolveError where others have gone in since."""
     if "fill" in job.off:
-        fill = FluidFill.objects.filter(pk=job.off["fill"], until_on=None).first()
-        if fill is None:
-            raise SolveError(SINCE)
-        earlier = FluidFill.objects.filter(machine=machine).exclude(pk=fill.pk).order_by("-until_on", "-pk").first()
-        fill.delete()
-        if earlier is not None:
-            earlier.until_on, earlier.until_km = None, None
-            earlier.save(update_fields=["until_on", "until_km"])
+        _earlier_back(FluidFill.objects.filter(machine=machine), job.off["fill"])
     if "hoses" in job.off:
-        hoses = Hose.objects.filter(pk=job.off["hoses"], until_on=None).first()
-        if hoses is None:
-            raise SolveError(SINCE)
-        others = Hose.objects.filter(machine=machine, axle=job.axle).exclude(pk=hoses.pk)
-        before = others.order_by("-until_on", "-pk").first()
-        hoses.delete()
-        if before is not None:
-            before.until_on, before.until_km = None, None
-            before.save(update_fields=["until_on", "until_km"])
+        _earlier_back(Hose.objects.filter(machine=machine, axle=job.axle), job.off["hoses"])
+    if "hoses_age" in job.off:
+        Hose.objects.filter(machine=machine, axle=job.axle, until_on=None).update(age_months=job.off["hoses_age"])
+
+
+def _earlier_back(rows: QuerySet[Any], pk: int) -> None:
+    """Take one of these out again, so that the one before it is in; SolveError where another has gone in since."""
+    put_in = rows.filter(pk=pk, until_on=None).first()
+    if put_in is None:
+        raise SolveError("Fluid or hoses were changed again since this job: it stays closed.")
+    put_in.delete()
+    earlier = rows.order_by("-until_on", "-pk").first()
+    if earlier is not None:
+        earlier.until_on, earlier.until_km = None, None
+        earlier.save(update_fields=["until_on", "until_km"])
 
 
 def bolts_done(scope: Scope, job: Job, done: bool) -> Job:

@@ -6,6 +6,7 @@ import dataclasses
 from collections.abc import Mapping
 
 from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import FASTENER, fastener_of, fasteners_of
 from thermaxis.apps.job.models import FastenerSpec
@@ -35,9 +36,7 @@ def keep_fastener(
     where a value is not as it was `seen`.
     """
     with act(scope, "keep_fastener", machine) as entry:
-        row = next((found for found in machine.axles.all() if found.position == axle), None)
-        if row is None:
-            raise FieldError("axle", axle, "an axle of this machine")
+        row = axle_of(machine, axle)
         known = [found.kind for found in kinds_of(machine.kind, caliper_of(row.caliper_kind).opposed)]
         if kind not in known:
             raise FieldError("kind", kind, "one of " + ", ".join(known))

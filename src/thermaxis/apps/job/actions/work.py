@@ -75,7 +75,7 @@ def start_job(scope: Scope, machine: Machine, axle: str, work: str, pad_set: Pad
             raise FieldError("axle", axle, "front or rear")
         if work not in WORKS:
             raise FieldError("work", work, "one of " + ", ".join(WORKS))
-        open_one = Job.objects.filter(machine=machine, axle=axle, closed_at=None, abandoned_at=None).first()
+        open_one = Job.objects.open().filter(machine=machine, axle=axle).first()
         if open_one is not None:
             if open_one.work != work:
                 raise SolveError("Another job is open on this axle: close it or give it up first.")
@@ -340,10 +340,9 @@ def set_abandoned(scope: Scope, job: Job, abandoned: bool) -> Job:
     with act(scope, "abandon_job", job) as entry:
         if job.closed_at is not None:
             raise SolveError("This job is closed: reopen it first.")
-        if not abandoned and job.abandoned_at is not None:
-            others = Job.objects.filter(machine=job.machine, axle=job.axle, closed_at=None, abandoned_at=None)
-            if others.exists():
-                raise SolveError("Another job is open on this axle by now.")
+        others = Job.objects.open().filter(machine=job.machine, axle=job.axle).exclude(pk=job.pk)
+        if not abandoned and others.exists():
+            raise SolveError("Another job is open on this axle by now.")
         entry.changed("abandoned", job.abandoned_at is not None, abandoned)
         if abandoned != (job.abandoned_at is not None):
             job.abandoned_at = timezone.now() if abandoned else None

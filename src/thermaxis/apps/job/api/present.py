@@ -11,7 +11,7 @@ from thermaxis.apps.fitted.models import Intended
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.api import schemas
 from thermaxis.apps.job.building import HOMING, Worked, service_of, table_of, worked
-from thermaxis.apps.job.costing import cost_of, seconds_of
+from thermaxis.apps.job.costing import cost_of, lasting_of, seconds_of
 from thermaxis.apps.job.models import Job, JobPhoto
 from thermaxis.core.messages.job import CAUTIONS
 from thermaxis.core.planning.job.fasteners import DRIVES, TREATMENTS, Fastener, kinds, threads, usual_Nm
@@ -95,7 +95,7 @@ def job_out(job: Job) -> schemas.JobOut:
         steps=_steps(found, took),
         notes=[schemas.NoteOut(text=step.text, school=step.school) for step in found.sheet.notes],
         schools=_schools(found),
-        fasteners=[fastener_out(entry) for entry in table_of(job.machine, _axle(found))],
+        fasteners=[fastener_out(entry) for entry in table_of(job.machine, found.fitter.axles[job.axle])],
         values={row.name: row.value for row in job.values.all()},
         bleeding=_bleeding(found),
         cost=_cost(found),
@@ -118,10 +118,6 @@ def left_out(job: Job) -> list[schemas.LeftOutOut]:
 
 def _off(job: Job) -> dict[str, str]:
     return {name: str(job.off[name]) for name in ("pads", "rotors") if name in job.off}
-
-
-def _axle(found: Worked) -> Any:
-    return next(axle for axle in found.job.machine.axles.all() if axle.position == found.job.axle)
 
 
 def _steps(found: Worked, took: dict[str, float]) -> list[schemas.StepOut]:
@@ -249,8 +245,8 @@ def _cost(found: Worked) -> schemas.CostOut:
 
 
 def lasting_out(job: Job) -> schemas.LastingOut:
-    cost = cost_of(worked(job), lasting=True)
-    return schemas.LastingOut(per_1000_km_price=cost.per_1000_km, per_hour_price=cost.per_hour)
+    found = lasting_of(worked(job))
+    return schemas.LastingOut(per_1000_km_price=found.per_1000_km, per_hour_price=found.per_hour)
 
 
 def service_out(job: Job) -> schemas.ServiceOut:

@@ -9,6 +9,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.files import file_response, picture_response
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
@@ -157,9 +158,7 @@ def pdf(request: ScopedRequest, job_id: Path[RowId], units: System = "metric") -
     found = _mine(request, job_id)
     document = present.job_out(found).model_dump(mode="json")
     content = job_pdf(document, found.machine.name, request.auth.workshop.name, timezone.localdate(), units)
-    response = HttpResponse(content, content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="job-{found.pk}.pdf"'
-    return response
+    return file_response(content, f"job-{found.pk}.pdf", "application/pdf", shown=True)
 
 
 @router.get("/jobs/{job_id}/file/{kind}", response=bytes, operation_id="job_file")
@@ -172,9 +171,7 @@ def job_file(request: ScopedRequest, job_id: Path[RowId], kind: str) -> HttpResp
     whole = {"machine": found.machine.name, **document}
     content = write_csv(document, found.machine.name) if kind == "csv" else write_json(whole)
     media = "text/csv" if kind == "csv" else "application/json"
-    response = HttpResponse(content, content_type=f"{media}; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="job-{found.pk}.{kind}"'
-    return response
+    return file_response(content, f"job-{found.pk}.{kind}", f"{media}; charset=utf-8")
 
 
 # --- photos ------------------------------------------------------------------------------------------------------
@@ -193,9 +190,7 @@ def photo(request: ScopedRequest, job_photo_id: Path[RowId]) -> HttpResponse:
     row = _photo_of(request, job_photo_id)
     if row.removed_at is not None:
         raise NotThere
-    # It never changes: this browser may keep it, and nobody on the way.
-    headers = {"X-Content-Type-Options": "nosniff", "Cache-Control": "private, max-age=86400"}
-    return HttpResponse(bytes(row.content), content_type=row.media_type, headers=headers)
+    return picture_response(row)
 
 
 @router.put("/job-photos/{job_photo_id}/removed", response=schemas.JobPhotoOut, operation_id="remove_job_photo")

@@ -93,9 +93,7 @@ def words_of(standing: Standing) -> dict[str, str]:
     machine = standing.machine
     axles = list(machine.axles.all())
     calipers = {f"{axle.position}.caliper_kind": axle.caliper_kind for axle in axles}
-    calipers |= {f"{axle.position}.wear_sensor": axle.wear_sensor for axle in axles}
-    calipers |= {f"{axle.position}.line": axle.line for axle in axles}
-    calipers |= {f"{axle.position}.retention": axle.retention for axle in axles}
+    calipers |= {f"{axle.position}.{name}": getattr(axle, name) for axle in axles for name in AXLE_WORDS}
     towing = machine.towing and machine.trailer_mass_kg is not None
     return {
         "name": machine.name,

@@ -11,6 +11,7 @@ from django.utils.text import slugify
 from ninja import Body, Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import correct
 from thermaxis.apps.fitted.standing import machine_of, standing_of
@@ -64,9 +65,7 @@ def import_case(request: ScopedRequest, payload: Body[dict[str, Any]]) -> Status
 @router.get("/machines/{machine_id}/case", response=dict[str, Any], operation_id="case_file")
 def case_file(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
     case = state_of(request.auth, machine_id).setup.case
-    response = HttpResponse(write_case(case), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{slugify(case.name) or "machine"}.case.json"'
-    return response
+    return file_response(write_case(case), f"{slugify(case.name) or 'machine'}.case.json", "application/json")
 
 
 @router.get("/machines/{machine_id}/parts", response=schemas.PartsOut, operation_id="parts")

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-PARKING = ("none", "lever", "electric", "drum")
 LINES = ("hose", "pipe")
 RETENTIONS = ("bracket", "pins", "bolted")
 SENSORS = ("none", "left", "right", "both")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from thermaxis.core.messages import fit as say
@@ -23,6 +23,9 @@ VERDICTS = ("fits", "look", "does not fit", "measure")
 # Apart by less than this, lengths are the same.
 EPSILON_M = 1e-9
 Lengths = Mapping[str, Length | None]
+Found = tuple[str, Said]
+"""A verdict of `VERDICTS`, and why."""
+Judge = Callable[[float, float], Found]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,9 +47,13 @@ class Row:
     how: str
 
 
-def _row(
-    part: str, measure: Measure, old: Length | None, new: Length | None, may: float | None, found: tuple[str, Said]
-) -> Row:
+def _row(part: str, measure: Measure, old: Length | None, new: Length | None, may: float | None, judge: Judge) -> Row:
+    """A row with its verdict and why; to be measured where one of the two is not known."""
+    found: Found
+    if old is None:
+        found = "measure", say.MEASURE_BOTH() if new is None else say.MEASURE_OLD()
+    else:
+        found = ("measure", say.MEASURE_NEW()) if new is None else judge(old.value_m, new.value_m)
     return Row(
         name=measure.name,
         part=part,
@@ -59,14 +66,6 @@ def _row(
         text=found[1],
         how=measure.how,
     )
-
-
-def _missing(old: Length | None, new: Length | None) -> tuple[str, Said] | None:
-    if old is None and new is None:
-        return "measure", say.MEASURE_BOTH()
-    if old is None:
-        return "measure", say.MEASURE_OLD()
-    return ("measure", say.MEASURE_NEW()) if new is None else None
 
 
 def compare_rotors(
@@ -102,13 +101,11 @@ def compare_rotors(
 
 
 def _rotor(old: Lengths, new: Lengths, name: str, may: float) -> Row:
-    then, now = old.get(name), new.get(name)
-    found = _missing(then, now)
-    if found is None and then and now:
-        off = now.value_m - then.value_m
-        found = ("fits", say.FITS()) if abs(off) <= may + EPSILON_M else ("does not fit", _differs(off))
-    assert found is not None
-    return _row("rotor", ROTOR[name], then, now, may, found)
+    def judge(then: float, now: float) -> Found:
+        off = now - then
+        return ("fits", say.FITS()) if abs(off) <= may + EPSILON_M else ("does not fit", _differs(off))
+
+    return _row("rotor", ROTOR[name], old.get(name), new.get(name), may, judge)
 
 
 def _differs(off: float) -> Said:
@@ -117,52 +114,43 @@ def _differs(off: float) -> Said:
 
 def _hat(old: Lengths, new: Lengths, sliding: bool) -> Row:
     """The hat centres the ring in the caliper: a sliding one follows, an opposed one does not."""
-    then, now = old.get("hat_height_m"), new.get("hat_height_m")
-    found = _missing(then, now)
-    if found is None and then and now:
-        off = abs(now.value_m - then.value_m)
+
+    def judge(then: float, now: float) -> Found:
+        off = abs(now - then)
         if off <= HAT_M + EPSILON_M:
-            found = "fits", say.FITS()
-        elif sliding:
-            found = "look", say.OFF_CENTRE_SLIDES(off=off)
-        else:
-            found = "does not fit", say.OFF_CENTRE_FIXED(off=off)
-    assert found is not None
-    return _row("rotor", ROTOR["hat_height_m"], then, now, HAT_M, found)
+            return "fits", say.FITS()
+        return ("look", say.OFF_CENTRE_SLIDES(off=off)) if sliding else ("does not fit", say.OFF_CENTRE_FIXED(off=off))
+
+    name = "hat_height_m"
+    return _row("rotor", ROTOR[name], old.get(name), new.get(name), HAT_M, judge)
 
 
 def _bore(old: Lengths, new: Lengths) -> Row:
-    then, now = old.get("bore_m"), new.get("bore_m")
-    found = _missing(then, now)
-    if found is None and then and now:
-        off = now.value_m - then.value_m
+    def judge(then: float, now: float) -> Found:
+        off = now - then
         if -EPSILON_M <= off <= BORE_ABOVE_M + EPSILON_M:
-            found = "fits", say.FITS()
-        else:
-            found = "does not fit", say.BORE_SMALL(by=-off) if off < 0 else say.BORE_LARGE(by=off)
-    assert found is not None
-    return _row("rotor", ROTOR["bore_m"], then, now, BORE_ABOVE_M, found)
+            return "fits", say.FITS()
+        return "does not fit", say.BORE_SMALL(by=-off) if off < 0 else say.BORE_LARGE(by=off)
+
+    return _row("rotor", ROTOR["bore_m"], old.get("bore_m"), new.get("bore_m"), BORE_ABOVE_M, judge)
 
 
 def _count(old: Lengths, new: Lengths, name: str) -> Row:
-    then, now = old.get(name), new.get(name)
-    found = _missing(then, now)
-    if found is None and then and now:
-        if then.value_m == now.value_m:
-            found = "fits", say.FITS()
-        elif name == "fixing_screws" and now.value_m > then.value_m:
+    def judge(then: float, now: float) -> Found:
+        if then == now:
+            return "fits", say.FITS()
+        if name == "fixing_screws" and now > then:
             # More holes than the hub has screws for: nothing is in the way.
-            found = "fits", say.MORE_HOLES()
-        else:
-            found = "does not fit", say.COUNT_DIFFERS(old=then.value_m, new=now.value_m)
-    assert found is not None
-    return _row("rotor", ROTOR[name], then, now, 0.0, found)
+            return "fits", say.MORE_HOLES()
+        return "does not fit", say.COUNT_DIFFERS(old=then, new=now)
+
+    return _row("rotor", ROTOR[name], old.get(name), new.get(name), 0.0, judge)
 
 
 def _band(band_m: tuple[float, float], pad_height: Length | None) -> Row:
     inner, outer = band_m
     band = outer - inner
-    found: tuple[str, Said] = ("measure", say.MEASURE_NEW())
+    found: Found = ("measure", say.MEASURE_NEW())
     if pad_height is not None:
         over = pad_height.value_m - band
         found = ("look", say.OVERHANG(over=over)) if over > OVERHANG_M else ("fits", say.SWEPT())
@@ -182,7 +170,7 @@ def _band(band_m: tuple[float, float], pad_height: Length | None) -> Row:
 
 def _least(name: str, label: str, room_m: float | None, least_m: float, how: str) -> Row:
     """Room that must not be under a least one, in m."""
-    found: tuple[str, Said]
+    found: Found
     if room_m is None:
         found = "measure", say.MEASURE_ROOM()
     elif room_m < 0:
@@ -244,45 +232,34 @@ def compare_pads(
 
 
 def _pad(old: Lengths, new: Lengths, name: str, may: float) -> Row:
-    then, now = old.get(name), new.get(name)
-    found = _missing(then, now)
-    if found is None and then and now:
-        off = now.value_m - then.value_m
+    def judge(then: float, now: float) -> Found:
+        off = now - then
         word = "look" if name == "backing_m" else "does not fit"
-        found = ("fits", say.FITS()) if abs(off) <= may + EPSILON_M else (word, _differs(off))
-    assert found is not None
-    return _row("pad", PAD[name], then, now, may, found)
+        return ("fits", say.FITS()) if abs(off) <= may + EPSILON_M else (word, _differs(off))
+
+    return _row("pad", PAD[name], old.get(name), new.get(name), may, judge)
 
 
 def _pin_holes(old: Lengths, new: Lengths) -> Row:
-    then, now = old.get("pin_hole_m"), new.get("pin_hole_m")
-    found = _missing(then, now)
-    if found is None and then and now:
-        off = now.value_m - then.value_m
+    def judge(then: float, now: float) -> Found:
+        off = now - then
         if off < -EPSILON_M:
-            found = "does not fit", say.SMALLER(by=-off)
-        elif off > PIN_ABOVE_M + EPSILON_M:
-            found = "look", say.LARGER(by=off)
-        else:
-            found = "fits", say.FITS()
-    assert found is not None
-    return _row("pad", PAD["pin_hole_m"], then, now, PIN_ABOVE_M, found)
+            return "does not fit", say.SMALLER(by=-off)
+        return ("look", say.LARGER(by=off)) if off > PIN_ABOVE_M + EPSILON_M else ("fits", say.FITS())
+
+    return _row("pad", PAD["pin_hole_m"], old.get("pin_hole_m"), new.get("pin_hole_m"), PIN_ABOVE_M, judge)
 
 
 def _play(length: Length | None, abutment: Length | None) -> Row:
-    found = _missing(abutment, length)
-    if found is None and length and abutment:
-        play = abutment.value_m - length.value_m
+    def judge(between: float, long: float) -> Found:
+        play = between - long
         if play < -EPSILON_M:
-            found = "does not fit", say.TOO_LONG(over=-play)
-        elif play < PLAY_LEAST_M - EPSILON_M:
-            found = "look", say.BINDS(play=play)
-        elif play > PLAY_MOST_M + EPSILON_M:
-            found = "look", say.KNOCKS(play=play)
-        else:
-            found = "fits", say.PLAY(play=play)
-    assert found is not None
-    return _row("pad", PAD["length_m"], abutment, length, PLAY_MOST_M, found)
+            return "does not fit", say.TOO_LONG(over=-play)
+        if play < PLAY_LEAST_M - EPSILON_M:
+            return "look", say.BINDS(play=play)
+        return ("look", say.KNOCKS(play=play)) if play > PLAY_MOST_M + EPSILON_M else ("fits", say.PLAY(play=play))
+
+    return _row("pad", PAD["length_m"], abutment, length, PLAY_MOST_M, judge)
 
 
 def gravest(rows: list[Row]) -> str:

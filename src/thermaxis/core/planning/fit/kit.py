@@ -10,7 +10,6 @@ from thermaxis.core.messages import kit as say
 from thermaxis.core.planning.fit.caliper import Caliper
 from thermaxis.core.said import Said, Sentence
 
-HANDED = ("none", "vanes", "face")
 SENSOR_STATES = ("whole", "cut")
 MARKS = ("left", "right", "none")
 VERDICTS = ("there", "look", "order", "swap", "send back", "stop")

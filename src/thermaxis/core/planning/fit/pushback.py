@@ -65,7 +65,6 @@ class PushBack:
     over_m3: float
     after: int
     school: str
-    draw_m3: float
     reservoir: Reservoir
     reason: Said
     remarks: tuple[Said, ...]
@@ -122,7 +121,6 @@ def push_back(
         over_m3=over,
         after=after,
         school=school,
-        draw_m3=over,
         reservoir=reservoir,
         reason=reason,
         remarks=tuple(remarks),

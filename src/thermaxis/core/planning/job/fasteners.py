@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from thermaxis.core.checked import Checked, choice, flag, number
@@ -125,6 +124,3 @@ def reached(torque_Nm: float, wanted_Nm: float) -> Said | None:
     if abs(off) <= REACHED_SHARE + 1e-9:
         return None
     return (say.OVER_TORQUE if off > 0 else say.UNDER_TORQUE)(torque=torque_Nm, wanted=wanted_Nm, off=abs(off))
-
-
-Table = Mapping[str, Fastener]
