@@ -11,10 +11,10 @@ from django.utils import timezone
 from tests.pictures import picture
 from tests.workshop import Api, today
 from thermaxis.apps.accounts.models import Workshop
-from thermaxis.apps.bed.models import BeddingRecord
+from thermaxis.apps.bed.models import BeddingRecord, BeddingRun
 from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad
 from thermaxis.apps.choose.models import Decision
-from thermaxis.apps.fitted.models import Calibration, PadReading, PadSet
+from thermaxis.apps.fitted.models import BeddingResult, Calibration, PadReading, PadSet
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Circuit, Duty, Machine, RecordedRun, SetUp
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
@@ -31,6 +31,8 @@ ROWS: dict[str, type[Model]] = {
     "photo_id": InspectionPhoto,
     "decision_id": Decision,
     "plan_id": BeddingRecord,
+    "bedding_run_id": BeddingRun,
+    "bedding_result_id": BeddingResult,
     "calibration_id": Calibration,
     "measurement_id": PadReading,
     "reading_id": OwnMu,
@@ -61,10 +63,12 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     things = {f"{axle}_pads": standing.pads(axle) for axle in ("front", "rear")}
     rotors = {f"{axle}_rotors": standing.rotors(axle) for axle in ("front", "rear")}
     if "plan" not in SHOWN:
-        kept = BeddingRecord.objects.get(pk=demo.post(f"{path}/plans", {"top_speed_mps": 30, "hard_g": 0.6})["id"])
+        kept = BeddingRecord.objects.get(
+            pk=demo.post(f"{path}/plans", {"school": "rising", "top_speed_mps": 30, "hard_g": 0.6})["id"]
+        )
         SHOWN["plan"], SHOWN["order"] = kept.plan, kept.order
         kept.delete()
-    BeddingRecord.objects.create(
+    plan = BeddingRecord.objects.create(
         workshop=workshop,
         machine=machine,
         order=SHOWN["order"],
@@ -72,6 +76,18 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
         engine_version="x",
         **things,
         **rotors,
+    )
+    BeddingRun.objects.create(workshop=workshop, record=plan, token="a", started_at=timezone.now(), seed=1)
+    BeddingResult.objects.create(
+        workshop=workshop,
+        machine=machine,
+        axle="front",
+        pad_set=standing.pads("front"),
+        rotor_pair=standing.rotors("front"),
+        on=today(),
+        odometer_km=machine.odometer_km,
+        word="begun",
+        source="run",
     )
     sheet = Inspection.objects.of(workshop).filter(machine=machine)[0]
     InspectionPhoto.objects.create(

@@ -241,7 +241,11 @@ def test_fluids_by_the_hot_soak_of_the_chosen_set(demo: Api, relay_roadster: str
 @pytest.mark.parametrize("topic", [name for name in TOPICS if not name.endswith("_rear")])
 def test_any_number_of_any_set_can_be_opened(demo: Api, relay_roadster: str, topic: str) -> None:
     key = demo.post(f"{relay_roadster}/candidates", {})["ranked"][0]["key"]
-    series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}, "stop": 4} if TOPICS[topic].of_stop else {}
+    series = (
+        {"bedding": {"school": "rising", "top_speed_mps": 25, "hard_g": 0.6}, "stop": 4}
+        if TOPICS[topic].of_stop
+        else {}
+    )
     for asked in (series, {"key": key, **series}):
         found = demo.post(f"{relay_roadster}/why/{topic}", asked)
         assert metric(found["numbers"])
@@ -278,15 +282,19 @@ def test_a_number_is_opened_for_the_set_the_what_if_and_the_pedal_it_was_shown_f
     balance = demo.post(f"{relay_roadster}/balance", {"pedal_force_N": 120, "rotor_C": 200, "changes": {}})
     torque = demo.post(f"{relay_roadster}/why/torque_front", {"pedal_force_N": 120, "rotor_C": 200})
     assert f"= {balance['statics']['front_torque_Nm']:.0f} N m" in metric(torque["numbers"])
-    plan = demo.post(f"{relay_roadster}/bedding", {"top_speed_mps": 25, "hard_g": 0.6})
-    bed = demo.post(f"{relay_roadster}/why/peak_front", {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}})
-    assert f"face at most {plan['peak_front_C']:.0f} °C" in metric(bed["numbers"])
-    series = {"bedding": {"top_speed_mps": 25, "hard_g": 0.6}}
-    for stop in (plan["stops"][0], plan["stops"][-1]):
-        opened = demo.post(f"{relay_roadster}/why/stop_rear", {**series, "stop": stop["number"]})
-        assert f"ring's mean = {stop['rear_C']:.0f} °C" in metric(opened["numbers"])
-    for wrong in ({**series, "stop": len(plan["stops"]) + 1}, series, {"stop": 1}):
-        assert_problem(demo.post(f"{relay_roadster}/why/stop_front", wrong, status=422), 422, "stop")
+    road = {"top_speed_mps": 25, "hard_g": 0.6}
+    plans = {plan["school"]: plan for plan in demo.post(f"{relay_roadster}/bedding", road)["plans"]}
+    for school in ("rising", "gentle"):
+        plan, series = plans[school], {"bedding": {"school": school, **road}}
+        bed = demo.post(f"{relay_roadster}/why/peak_front", series)
+        assert f"face at most {plan['peak_front_C']:.0f} °C" in metric(bed["numbers"])
+        for item in (plan["items"][0], plan["items"][-1]):
+            opened = demo.post(f"{relay_roadster}/why/stop_rear", {**series, "stop": item["stop"]})
+            assert f"ring's mean = {item['rear_C']:.0f} °C" in metric(opened["numbers"])
+        for wrong in ({**series, "stop": plan["items"][-1]["stop"] + 1}, series, {"stop": 1}):
+            assert_problem(demo.post(f"{relay_roadster}/why/stop_front", wrong, status=422), 422, "stop")
+    by_feel = {"bedding": {"school": "by feel", **road}}
+    assert_problem(demo.post(f"{relay_roadster}/why/peak_front", by_feel, status=422), 422, "school")
 
 
 def test_estimated_parts_are_marked_among_the_inputs(demo: Api, relay_roadster: str) -> None:

@@ -225,21 +225,6 @@ def test_fit_then_undo(demo: Api, roadster: str) -> None:
     assert_problem(demo.post(f"{roadster}/set", {"key": "9-9-9-9"}, status=422), 422, "key")
 
 
-def test_bedding_kept_and_driven(demo: Api, roadster: str) -> None:
-    ask = {"top_speed_mps": 30.0, "hard_g": 0.6}
-    plan = demo.post(f"{roadster}/bedding", ask)
-    assert plan["reached"]
-    assert plan["stops"][-1]["front_C"] >= plan["window_low_C"]
-    assert max(plan["curve"]["front_surface_C"]) <= plan["window_high_C"]
-    kept = demo.post(f"{roadster}/plans", ask)
-    assert kept["stops"] == len(plan["stops"])
-    assert demo.put(f"/plans/{kept['id']}/done", {"done": True})["done_on"] == today().isoformat()
-    assert demo.get(f"{roadster}/plans")[0]["done_on"] == today().isoformat()
-    assert_problem(
-        demo.post(f"{roadster}/bedding", {"top_speed_mps": 5, "hard_g": 0.6}, status=422), 422, "top_speed_mps"
-    )
-
-
 def test_hoses_by_axle(demo: Api, roadster: str) -> None:
     front, rear = demo.get(f"{roadster}/hoses")
     assert (front["axle"], front["kind"], front["state"], rear["axle"]) == ("front", "braided", "fine", "rear")

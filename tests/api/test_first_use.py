@@ -137,15 +137,17 @@ def test_a_fit_that_readings_contradict_is_not_used(demo: Api, relay_roadster: s
 
 
 def test_a_kept_plan_opens_as_it_was_and_can_be_taken_out(demo: Api, relay_roadster: str) -> None:
-    order = {"top_speed_mps": 25.0, "hard_g": 0.5}
-    planned = demo.post(f"{relay_roadster}/bedding", order)
+    road = {"top_speed_mps": 25.0, "hard_g": 0.5}
+    order = {"school": "rising", **road}
+    schools = demo.post(f"{relay_roadster}/bedding", road)["plans"]
+    planned = next(plan for plan in schools if plan["school"] == "rising")
     kept = demo.post(f"{relay_roadster}/plans", order)
     opened = demo.get(f"/plans/{kept['id']}")
     assert (opened["top_speed_mps"], opened["hard_g"]) == (25.0, 0.5)
     assert opened["plan"] == planned
-    # Another machine mass since: the stops stay those that were kept.
+    # Another machine mass since: the brakings stay those that were kept.
     demo.patch(relay_roadster, {"changes": {"vehicle.mass_kg": 760}})
-    assert demo.get(f"/plans/{kept['id']}")["plan"]["stops"] == planned["stops"]
+    assert demo.get(f"/plans/{kept['id']}")["plan"]["items"] == planned["items"]
     demo.put(f"/plans/{kept['id']}/removed", {"removed": True})
     rows = {row["id"]: row["removed"] for row in demo.get(f"{relay_roadster}/plans")}
     assert rows[kept["id"]] is True

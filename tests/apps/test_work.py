@@ -32,6 +32,7 @@ from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.physics.convection import standard_pressure
 from thermaxis.core.physics.simulate import simulate_one
+from thermaxis.core.planning.bedding.setting import Road
 from thermaxis.core.planning.life import intervals
 from thermaxis.formats.case_file import read_case
 from thermaxis.formats.units import said_of
@@ -139,7 +140,7 @@ def test_a_set_with_history_is_not_undone_away(workshop: Workshop) -> None:
         undo_fit(scope, machine)
     judged, _ = choosing.judged_candidates(choosing.offer_of(machine, workshop), None, NOTHING)
     fit(workshop, machine, judged[3].candidate.key)
-    keep_plan(scope, machine, 30.0, 0.6)
+    keep_plan(scope, machine, "moderate", Road(top_speed_mps=30.0, hard_g=0.6))
     with pytest.raises(SolveError, match="bedded or measured"):
         undo_fit(scope, machine)
     with pytest.raises(FieldError, match="key"):
@@ -221,11 +222,13 @@ def test_life_by_hand(workshop: Workshop) -> None:
 
 def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     machine = machine_named(workshop, "Kit roadster")
-    plan, order, case = bedding.bedding_plan(standing_of(machine), 30.0, 0.6)
-    record = keep_plan(owner(workshop), machine, 30.0, 0.6)
+    road = Road(top_speed_mps=30.0, hard_g=0.6)
+    plan, setting = bedding.plan_of(standing_of(machine), road, "rising")
+    record = keep_plan(owner(workshop), machine, "rising", road)
     assert said_of(record.plan["text"]) == plan.text
-    assert record.order == dataclasses.asdict(order)
-    assert case.duty == plan.duty
+    assert record.order == {"school": "rising", **dataclasses.asdict(road)}
+    assert bedding.rows_from(record.plan["rows"]) == plan.rows
+    assert record.plan["windows"]["front"] == dataclasses.asdict(setting.front)
     assert mark_done(owner(workshop), record, today()).done_on == today()
     assert {stage.name: stage.state for stage in stages(machine)}["bed"] == "done"
     assert mark_done(owner(workshop), record, None).done_on is None

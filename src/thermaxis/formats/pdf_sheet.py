@@ -10,14 +10,15 @@ from fpdf.enums import TableBordersLayout, TableCellFillMode
 from fpdf.fonts import FontFace, TTFFont
 
 FONTS = Path(__file__).parent / "fonts"
+A4_MM, A5_MM = (210.0, 297.0), (148.0, 210.0)
 INK, MUTED = (22, 33, 28), (93, 106, 98)
 
 
 class Sheet(FPDF):
-    """A4 upright with the title and the page's number at the foot of every page."""
+    """A4 (or A5) upright with the title and the page's number at the foot of every page."""
 
-    def __init__(self, title: str) -> None:
-        super().__init__(format="A4")
+    def __init__(self, title: str, paper: tuple[float, float] = A4_MM) -> None:
+        super().__init__(format=paper)
         self.sheet_title = title
         self.add_font("sheet", "", FONTS / "DejaVuSansCondensed.ttf")
         self.add_font("sheet", "B", FONTS / "DejaVuSansCondensed-Bold.ttf")

@@ -1902,6 +1902,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/bedding/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve
+         * @description Both faces through one school.
+         */
+        post: operations["bedding_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pads/{pad_id}/makers-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Makers Rows */
+        put: operations["keep_makers_rows"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/plans": {
         parameters: {
             query?: never;
@@ -1964,6 +2001,202 @@ export interface paths {
         get?: never;
         /** Mark Plan Done */
         put: operations["mark_plan_done"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Card
+         * @description The rows on A5, big enough to be read out in a moving car.
+         */
+        get: operations["bedding_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start Run */
+        post: operations["start_bedding_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bedding-runs/{bedding_run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Run There */
+        get: operations["bedding_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bedding-runs/{bedding_run_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Events
+         * @description What the passenger said, in order; said twice it is one. The rest of the series comes back planned anew.
+         */
+        put: operations["say_bedding_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bedding-runs/{bedding_run_id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** End Run */
+        put: operations["end_bedding_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bedding-runs/{bedding_run_id}/pyrometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pyrometer
+         * @description What the stand-in reads of a simulated car that nobody knows.
+         */
+        post: operations["hold_pyrometer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/bedded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bedded */
+        get: operations["bedded"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/bedding/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Prove */
+        post: operations["prove_bedding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/bedding/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Proof */
+        post: operations["keep_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/ring-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Ring */
+        post: operations["look_at_ring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bedding-results/{bedding_result_id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Remove Result */
+        put: operations["remove_bedding_result"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3822,7 +4055,10 @@ export interface components {
             /** Value C */
             value_C: number;
         };
-        /** PyrometerAsk */
+        /**
+         * PyrometerAsk
+         * @description Where and when the stand-in is held: which ring, how long after the last braking, at which speed since.
+         */
         PyrometerAsk: {
             /**
              * Axle
@@ -3831,15 +4067,11 @@ export interface components {
             axle: "front" | "rear";
             /** Since S */
             since_s: number;
-            /** Speed Mps */
-            speed_mps: number;
-            /** Seed */
-            seed: number;
             /**
-             * Cooling Factor
-             * @default 1.15
+             * Moving Mps
+             * @default 0
              */
-            cooling_factor: number;
+            moving_mps: number;
         };
         /** ColumnOut */
         ColumnOut: {
@@ -3854,28 +4086,26 @@ export interface components {
         };
         /**
          * LookOut
-         * @description How a file is written, and what its columns seem to hold; a GPX file needs no mapping.
+         * @description A look of a ring: what is seen, what it means, what to do, when to stop driving.
          */
         LookOut: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** Shows */
+            shows: string;
+            /** Means */
+            means: string;
+            /** Do */
+            do: string;
+            /** Stop */
+            stop: string;
             /**
-             * Kind
+             * Verdict
              * @enum {string}
              */
-            kind: "csv" | "gpx";
-            /** Separator */
-            separator: string;
-            /** Decimal */
-            decimal: string;
-            /** First Line */
-            first_line: number;
-            /** Lines */
-            lines: number;
-            /** Columns */
-            columns: components["schemas"]["ColumnOut"][];
-            /** Roles */
-            roles: {
-                [key: string]: string[];
-            };
+            verdict: "begun" | "partly" | "bedded" | "overheated";
         };
         /** BadRowOut */
         BadRowOut: {
@@ -3897,55 +4127,22 @@ export interface components {
             /** Decel Mps2 */
             decel_mps2: number;
         };
-        /**
-         * ReadOut
-         * @description What was found in a recorded run and what was done to it.
-         */
+        /** ReadOut */
         ReadOut: {
-            /** Rows */
-            rows: number;
-            /** Bad Count */
-            bad_count: number;
-            /** Bad */
-            bad: components["schemas"]["BadRowOut"][];
-            /** Rate Hz */
-            rate_Hz: number;
-            /** Noise Mps */
-            noise_mps: number;
-            /** Smoothing */
-            smoothing: string;
-            /** Spikes */
-            spikes: number;
-            /** Gaps */
-            gaps: number;
-            /** Gap S */
-            gap_s: number;
-            /** Standing S */
-            standing_s: number;
-            /** Distance M */
-            distance_m: number;
-            /** Duration S */
-            duration_s: number;
-            /** Points */
-            points: number;
-            /** Brakings */
-            brakings: components["schemas"]["BrakingOut"][];
-            /** Laps */
-            laps: components["schemas"]["RecordedLapOut"][];
-            /** Remarks */
-            remarks: components["schemas"]["RemarkOut"][];
-            /** T S */
-            t_s: number[];
-            /** V Mps */
-            v_mps: number[];
-            /** Hottest C */
-            hottest_C: {
-                [key: string]: number;
-            };
-            /** Logged */
-            logged: {
-                [key: string]: number;
-            };
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Value C */
+            value_C: number;
+            /** After */
+            after: number;
+            /** Expected C */
+            expected_C: number;
+            /** Believed */
+            believed: boolean;
+            text: components["schemas"]["SaidOut"];
         };
         /** RecordedLapOut */
         RecordedLapOut: {
@@ -3987,26 +4184,65 @@ export interface components {
         };
         /**
          * RunOut
-         * @description A recorded run that was kept.
+         * @description Where a run stands; `planned` is the plan as it was kept, `left` what is still to do, `events` how many came.
+         *
+         *     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
          */
         RunOut: {
             /** Id */
             id: number;
-            /** Name */
-            name: string;
-            /** File Name */
-            file_name: string;
-            /** Smoothing */
-            smoothing: string;
+            /** Plan Id */
+            plan_id: number;
+            /** Machine Id */
+            machine_id: number;
+            /** Machine */
+            machine: string;
+            /** Pad */
+            pad: string;
+            /** Label */
+            label: string;
+            front: components["schemas"]["WindowOut"];
+            rear: components["schemas"]["WindowOut"];
             /**
-             * Kept At
+             * Started At
              * Format: date-time
              */
-            kept_at: string;
-            /** Distance M */
-            distance_m: number | null;
-            /** Duration S */
-            duration_s: number;
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Events */
+            events: number;
+            /** Planned */
+            planned: components["schemas"]["ItemOut"][];
+            /** Did */
+            did: components["schemas"]["DidOut"][];
+            /** Left */
+            left: components["schemas"]["ItemOut"][];
+            /** Reads */
+            reads: components["schemas"]["ReadOut"][];
+            /** Gap S */
+            gap_s: number;
+            /** Gap Mps */
+            gap_mps: number;
+            /** Waits From S */
+            waits_from_s: number | null;
+            /** Cooling */
+            cooling: number;
+            /** Cooling Low */
+            cooling_low: number;
+            /** Cooling High */
+            cooling_high: number;
+            said: components["schemas"]["SaidOut"] | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "begun" | "partly" | "bedded" | "overheated";
+            /** Words */
+            words: {
+                [key: string]: "begun" | "partly" | "bedded" | "overheated";
+            };
+            closed: components["schemas"]["SaidOut"] | null;
         };
         /**
          * LoggerAsk
@@ -5112,12 +5348,17 @@ export interface components {
              */
             decided_by: components["schemas"]["InfluenceOut"][];
         };
-        /** BeddingAsk */
+        /**
+         * BeddingAsk
+         * @description One school of bedding on such a road.
+         */
         BeddingAsk: {
             /** Top Speed Mps */
             top_speed_mps: number;
             /** Hard G */
             hard_g: number;
+            /** School */
+            school: string;
         };
         /**
          * WhyAsk
@@ -5777,6 +6018,7 @@ export interface components {
             push: components["schemas"]["PushOut"];
             /** Ways */
             ways: components["schemas"]["WayOut"][];
+            film: components["schemas"]["FilmOfOut"] | null;
         };
         /** AxleChoices */
         AxleChoices: {
@@ -5834,6 +6076,17 @@ export interface components {
              */
             verdict: "fits" | "tight" | "does not fit" | "not known";
             text: components["schemas"]["SaidOut"];
+        };
+        /**
+         * FilmOfOut
+         * @description Another compound's film on the rings that stay, and both schools of what to do about it.
+         */
+        FilmOfOut: {
+            /** Same */
+            same: boolean;
+            text: components["schemas"]["SaidOut"];
+            /** Schools */
+            schools: string[];
         };
         /**
          * FitOut
@@ -6757,37 +7010,130 @@ export interface components {
              */
             seed: number;
         };
-        /** BeddingOut */
-        BeddingOut: {
-            /** Pad */
-            pad: string;
-            /** Window Low C */
-            window_low_C: number;
-            /** Window High C */
-            window_high_C: number;
+        /**
+         * ItemOut
+         * @description One thing to do: a braking, or a stretch of `stops`; `stop` is the number of its last, from 1, `how` it feels.
+         */
+        ItemOut: {
+            /** Phase */
+            phase: string;
+            /** Stop */
+            stop: number;
+            /** Stops */
+            stops: number;
+            /** From Mps */
+            from_mps: number;
+            /** To Mps */
+            to_mps: number;
+            /** Decel G */
+            decel_g: number;
+            /** How */
+            how: string;
+            /** Then S */
+            then_s: number;
+            /** Then Mps */
+            then_mps: number;
+            /** Way M */
+            way_m: number;
+            /** Time S */
+            time_s: number;
+            /** Front C */
+            front_C: number | null;
+            /** Rear C */
+            rear_C: number | null;
+        };
+        /**
+         * KeptOut
+         * @description A limit of a plan, kept or not.
+         */
+        KeptOut: {
+            /** Name */
+            name: string;
+            /** Kept */
+            kept: boolean;
+            /** Value */
+            value: number;
+            /** Limit */
+            limit: number;
+            /** Quantity */
+            quantity: string;
+            text: components["schemas"]["SaidOut"];
+        };
+        /** MakersOut */
+        MakersOut: {
+            /** Rows */
+            rows: components["schemas"]["RowIO"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * PlanOut
+         * @description A school on this machine. `refused` says why it is not to be driven, `needs` what would reach the window.
+         */
+        PlanOut: {
+            /** School */
+            school: string;
+            /** Label */
+            label: string;
+            /** What */
+            what: string;
+            /** Suits */
+            suits: string;
+            front: components["schemas"]["WindowOut"];
+            rear: components["schemas"]["WindowOut"];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
             /** Reached */
             reached: boolean;
             /** Rear Reached */
             rear_reached: boolean;
+            /** Kept */
+            kept: boolean;
+            /** Inside Front */
+            inside_front: number;
+            /** Inside Rear */
+            inside_rear: number;
             /** Peak Front C */
             peak_front_C: number;
             /** Peak Rear C */
             peak_rear_C: number;
+            /** Hottest Fluid C */
+            hottest_fluid_C: number;
             /** Cool Down S */
             cool_down_s: number;
-            /** Gap S */
-            gap_s: number;
+            /** Duration S */
+            duration_s: number;
+            /** Way M */
+            way_m: number;
+            /** Wear Front Mm */
+            wear_front_mm: number;
+            /** Wear Rear Mm */
+            wear_rear_mm: number;
+            /** Limits */
+            limits: components["schemas"]["KeptOut"][];
+            closed: components["schemas"]["SaidOut"] | null;
             text: components["schemas"]["SaidOut"];
-            /** Stops */
-            stops: components["schemas"]["BeddingStopOut"][];
-            curve: components["schemas"]["CurveOut"];
+            needs: components["schemas"]["SaidOut"] | null;
+            rear_text: components["schemas"]["SaidOut"] | null;
+            /** Remarks */
+            remarks: components["schemas"]["SaidOut"][];
+            refused: components["schemas"]["SaidOut"] | null;
         };
-        /** BeddingStopOut */
-        BeddingStopOut: {
-            /** Number */
-            number: number;
-            /** Phase */
+        /**
+         * RowIO
+         * @description Brakings alike, each followed by driving on.
+         */
+        RowIO: {
+            /**
+             * Phase
+             * @default leaflet
+             */
             phase: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
             /** From Mps */
             from_mps: number;
             /** To Mps */
@@ -6798,10 +7144,54 @@ export interface components {
             then_s: number;
             /** Then Mps */
             then_mps: number;
-            /** Front C */
-            front_C: number;
-            /** Rear C */
-            rear_C: number;
+            /** Last S */
+            last_s?: number | null;
+            /**
+             * Stretch
+             * @default 0
+             */
+            stretch: number;
+        };
+        /**
+         * SchoolsOut
+         * @description Every school side by side; `default` is taken unless somebody picks. `words` are the compound's own.
+         */
+        SchoolsOut: {
+            /** Pad */
+            pad: string;
+            /** Pad Id */
+            pad_id: number;
+            /** Rear Pad */
+            rear_pad: string;
+            /** Words */
+            words: string;
+            /** Default */
+            default: string;
+            reason: components["schemas"]["SaidOut"];
+            /** Allowed G */
+            allowed_g: number;
+            /** Allowed Mps */
+            allowed_mps: number;
+            makers: components["schemas"]["MakersOut"];
+            /** Plans */
+            plans: components["schemas"]["PlanOut"][];
+        };
+        /** WindowOut */
+        WindowOut: {
+            /** Low C */
+            low_C: number;
+            /** High C */
+            high_C: number;
+        };
+        /**
+         * RoadAsk
+         * @description What the road and whoever drives allow.
+         */
+        RoadAsk: {
+            /** Top Speed Mps */
+            top_speed_mps: number;
+            /** Hard G */
+            hard_g: number;
         };
         /** CurveOut */
         CurveOut: {
@@ -6811,6 +7201,16 @@ export interface components {
             front_surface_C: number[];
             /** Rear Surface C */
             rear_surface_C: number[];
+        };
+        /**
+         * MakersAsk
+         * @description A leaflet's rows, whole; none take them out. `version` is that of the rows that were seen.
+         */
+        MakersAsk: {
+            /** Rows */
+            rows: components["schemas"]["RowIO"][];
+            /** Version */
+            version: number;
         };
         /** PlanRecordOut */
         PlanRecordOut: {
@@ -6823,12 +7223,20 @@ export interface components {
             made_at: string;
             /** Done On */
             done_on: string | null;
+            /** School */
+            school: string;
+            /** Label */
+            label: string;
             /** Top Speed Mps */
             top_speed_mps: number;
             /** Hard G */
             hard_g: number;
             /** Stops */
             stops: number;
+            /** Run Id */
+            run_id: number | null;
+            /** Run Ended */
+            run_ended: boolean;
             /** Removed */
             removed: boolean;
         };
@@ -6846,20 +7254,253 @@ export interface components {
             made_at: string;
             /** Done On */
             done_on: string | null;
+            /** School */
+            school: string;
+            /** Label */
+            label: string;
             /** Top Speed Mps */
             top_speed_mps: number;
             /** Hard G */
             hard_g: number;
             /** Stops */
             stops: number;
+            /** Run Id */
+            run_id: number | null;
+            /** Run Ended */
+            run_ended: boolean;
             /** Removed */
             removed: boolean;
-            plan: components["schemas"]["BeddingOut"];
+            plan: components["schemas"]["PlanOut"];
+            curve: components["schemas"]["CurveOut"];
         };
         /** DoneAsk */
         DoneAsk: {
             /** Done */
             done: boolean;
+        };
+        /** DidOut */
+        DidOut: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "done" | "harder" | "skip";
+            /** At S */
+            at_s: number;
+            item: components["schemas"]["ItemOut"];
+        };
+        /**
+         * RunAsk
+         * @description `token`: begun again with it, it is the same run.
+         */
+        RunAsk: {
+            /** Token */
+            token: string;
+        };
+        /**
+         * EventIn
+         * @description What the passenger said, by the device's clock in s after the run began; the rest belongs to a reading.
+         */
+        EventIn: {
+            /** Token */
+            token: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "harder" | "skip" | "traffic" | "reading" | "undo";
+            /** At S */
+            at_s: number;
+            /**
+             * Axle
+             * @default front
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Value C */
+            value_C?: number | null;
+            /** Since S */
+            since_s?: number | null;
+            /**
+             * Moving Mps
+             * @default 0
+             */
+            moving_mps: number;
+        };
+        /** EventsAsk */
+        EventsAsk: {
+            /** Events */
+            events: components["schemas"]["EventIn"][];
+        };
+        /** BedStateOut */
+        BedStateOut: {
+            /** Axles */
+            axles: components["schemas"]["BeddedOut"][];
+            /** Results */
+            results: components["schemas"]["ResultOut"][];
+            /** Films */
+            films: components["schemas"]["FilmOut"][];
+            /** Film Schools */
+            film_schools: components["schemas"]["FilmSchoolOut"][];
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
+        };
+        /**
+         * BeddedOut
+         * @description How far the pads of an axle are bedded on the rings they run on.
+         */
+        BeddedOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Pads */
+            pads: string;
+            /** Rotors */
+            rotors: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "bedding" | "bedded" | "unbedded";
+            why: components["schemas"]["SaidOut"];
+        };
+        /**
+         * FilmOut
+         * @description Another compound's film on the rings of an axle; `same` where its family is that of the pads that are on.
+         */
+        FilmOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Before */
+            before: string;
+            /** Same */
+            same: boolean;
+            text: components["schemas"]["SaidOut"];
+        };
+        /** FilmSchoolOut */
+        FilmSchoolOut: {
+            /** Option */
+            option: string;
+            /** Label */
+            label: string;
+            /** Reason */
+            reason: string;
+            /** Default */
+            default: boolean;
+        };
+        /**
+         * ResultOut
+         * @description One thing that was said of a set's bedding.
+         */
+        ResultOut: {
+            /** Id */
+            id: number;
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "begun" | "partly" | "bedded" | "overheated";
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "run" | "log" | "ring" | "hand";
+            /** Look */
+            look: string;
+            /** Pads */
+            pads: string;
+            /** Rotors */
+            rotors: string;
+            text: components["schemas"]["SaidOut"] | null;
+            /** Wear Mm */
+            wear_mm: number;
+            /** Removed */
+            removed: boolean;
+        };
+        /** AxleProofOut */
+        AxleProofOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "begun" | "partly" | "bedded" | "overheated";
+            /** Inside */
+            inside: number;
+            /** Missing */
+            missing: number;
+            /** Hottest C */
+            hottest_C: number;
+            /** Peak C */
+            peak_C: number;
+            text: components["schemas"]["SaidOut"];
+        };
+        /** ProofOut */
+        ProofOut: {
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "begun" | "partly" | "bedded" | "overheated";
+            /** Axles */
+            axles: components["schemas"]["AxleProofOut"][];
+            /** Brakings */
+            brakings: number;
+            /** Sure */
+            sure: boolean;
+            text: components["schemas"]["SaidOut"];
+        };
+        /**
+         * ProofAsk
+         * @description A recorded run as the bedding drive.
+         */
+        ProofAsk: {
+            /** Run Id */
+            run_id: number;
+        };
+        /** KeepProofAsk */
+        KeepProofAsk: {
+            /** Run Id */
+            run_id: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /** LookAsk */
+        LookAsk: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Look */
+            look: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * ShelfReading
@@ -7218,7 +7859,7 @@ export interface components {
         };
         /**
          * VerdictOut
-         * @description The strip and the rail of a machine.
+         * @description The strip and the rail of a machine; `bite` says which pads are not bedded.
          */
         VerdictOut: {
             /** Set Name */
@@ -7226,6 +7867,7 @@ export interface components {
             /** Duty */
             duty: string;
             outcome: components["schemas"]["OutcomeOut"];
+            bite: components["schemas"]["SaidOut"] | null;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Stages */
@@ -7307,6 +7949,8 @@ export interface components {
             draws: number;
             /** Calibrated */
             calibrated: boolean;
+            /** Friction */
+            friction: number;
             /** Any Probability */
             any_probability: number;
             /** Ranges */
@@ -25329,6 +25973,149 @@ export interface operations {
         };
         requestBody: {
             content: {
+                "application/json": components["schemas"]["RoadAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bedding_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
                 "application/json": components["schemas"]["BeddingAsk"];
             };
         };
@@ -25339,7 +26126,150 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BeddingOut"];
+                    "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_makers_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakersAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakersOut"];
                 };
             };
             /** @description Problem */
@@ -26047,6 +26977,1565 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanRecordOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bedding_card: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_bedding_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunAsk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bedding_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bedding_run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_bedding_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bedding_run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_bedding_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bedding_run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_pyrometer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bedding_run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PyrometerAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PyrometerOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bedded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedStateOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_bedding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepProofAsk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_ring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAsk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_bedding_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bedding_result_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
                 };
             };
             /** @description Problem */

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
-from thermaxis.apps.log.models import Removable, RemovableQuerySet
+from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
 
 
 class Provenance(models.TextChoices):
@@ -194,3 +194,14 @@ class Fluid(Part):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_fluid_of_a_name")]
+
+
+class MakersRows(Owned, Versioned):
+    """The rows of a compound's leaflet, as somebody of the workshop typed them; empty where they were taken out."""
+
+    pad = models.OneToOneField(Pad, on_delete=models.CASCADE, related_name="makers_rows")
+    rows = models.JSONField(default=list)
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        verbose_name = "maker's rows"

@@ -7,12 +7,13 @@ from collections.abc import Sequence
 
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.choosing import Offer
-from thermaxis.apps.solving import bedding as plan_for_bedding
 from thermaxis.apps.solving import strip
+from thermaxis.apps.solving.bedding import plan_of
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch
+from thermaxis.core.planning.bedding.setting import Road
 from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Weights
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.explain.explain import TOPICS
@@ -29,17 +30,20 @@ def subject_of(
     weights: Weights | None,
     pedal_N: float,
     ring_C: float,
-    bedding: tuple[float, float] | None,
+    bedding: tuple[Road, str] | None,
     stop: int | None = None,
 ) -> Subject:
-    """The set with a key, or the one that is on, under a what-if; `bedding` (top speed, g) puts its bedding plan in
+    """The set with a key, or the one that is on, under a what-if; `bedding` (road, school) puts its bedding plan in
     the duty's place, of which `stop` is one, counted from 1. FieldError for a key the offer has not, SolveError where
     nothing is fitted.
     """
     offer, key = _asked(offer, key)
     (entry,), facts = choosing.under(offer, what_if, [key])
     if bedding is not None:
-        _, _, case = plan_for_bedding.bedding_plan(offer.standing, *bedding)
+        plan, setting = plan_of(offer.standing, *bedding)
+        if plan.duty is None:
+            raise FieldError("school", bedding[1], "a school this machine can be driven by")
+        case = dataclasses.replace(setting.alone, duty=plan.duty)
         entry = dataclasses.replace(entry, setup=dataclasses.replace(entry.setup, case=case))
     return Subject(
         candidate=entry,

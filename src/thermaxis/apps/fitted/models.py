@@ -149,6 +149,30 @@ class RotorMounting(Mounting):
         ]
 
 
+class BeddingResult(Owned, Removable):
+    """What was said of a pad set's bedding on the rings it ran on: by a run, a recorded drive, a look or by hand."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="bedding_results")
+    axle = models.CharField(max_length=5)
+    pad_set = models.ForeignKey(PadSet, on_delete=models.CASCADE, related_name="bedding_results")
+    rotor_pair = models.ForeignKey(RotorPair, on_delete=models.CASCADE, related_name="+")
+    on = models.DateField()
+    odometer_km = models.FloatField()
+    # begun, partly, bedded or overheated
+    word = models.CharField(max_length=10)
+    # run, log, ring or hand
+    source = models.CharField(max_length=8)
+    look = models.CharField(max_length=12, blank=True)
+    text = models.JSONField(null=True)
+    # What it took off the pads, as computed.
+    wear_m = models.FloatField(default=0.0)
+    objects = RemovableQuerySet.as_manager()
+
+    class Meta:
+        verbose_name = "bedding result"
+        ordering = ["on", "pk"]
+
+
 def aged(months: float, since: dt.date, day: dt.date) -> float:
     """Months of age on a day, to a tenth, of what was so many months old on another."""
     return max(0.0, round(months + (day - since).days / DAYS_A_MONTH, 1))

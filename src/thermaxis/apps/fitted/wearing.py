@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from thermaxis.apps.fitted.models import PadMounting, PadReading
+from thermaxis.apps.fitted.models import BeddingResult, PadMounting, PadReading
 from thermaxis.core.planning.life import intervals
 
 
@@ -25,10 +25,11 @@ class PartWear:
 
 @dataclass(frozen=True, kw_only=True)
 class Past:
-    """What a pad set has done: its mountings in order, and the wear computed in each, in mm per km of its duty."""
+    """What a pad set has done: its mountings in order, the wear computed in each, in mm per km of its duty, its bedding."""
 
     mountings: Sequence[PadMounting]
     mm_per_km: Mapping[int, float]
+    bedded: Sequence[BeddingResult] = ()
 
     def worn_mm(self, mounting_id: int, odometer_km: float) -> float:
         """Wear computed until an odometer reading within one of the mountings, in mm."""
@@ -38,7 +39,13 @@ class Past:
             until = row.until_km
             if here:
                 until = odometer_km if until is None else min(odometer_km, until)
-            total += max(0.0, (row.from_km if until is None else until) - row.from_km) * self.mm_per_km[row.pk]
+            to_km = row.from_km if until is None else until
+            total += max(0.0, to_km - row.from_km) * self.mm_per_km[row.pk]
+            total += sum(
+                1e3 * one.wear_m
+                for one in self.bedded
+                if one.machine_id == row.machine_id and row.from_km <= one.odometer_km <= to_km
+            )
             if here:
                 break
         return total

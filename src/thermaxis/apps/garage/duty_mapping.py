@@ -292,6 +292,23 @@ def _session(machine: models.Machine, plan: Plan, repeats: int | None, cool_down
     )
 
 
+def lap_of(machine: models.Machine, duty: models.Duty) -> records.TraceDuty | None:
+    """One lap of a duty's circuit as this machine drives it alone, without its trailer; None where it is not laps."""
+    plan = typed_plan_of(duty)
+    if plan.kind != Kind.SESSION or not plan.closed:
+        return None
+    alone = dataclasses.replace(plan.conditions, without_trailer=True)
+    lap = _driven(
+        plan.elements,
+        vehicle_record(machine, alone),
+        powertrain_record(machine),
+        plan.driver_level,
+        environment_record(machine, alone),
+        plan.closed,
+    )
+    return records.TraceDuty(kind="trace", t_s=tuple(lap.t_s.tolist()), v_mps=tuple(lap.v_mps.tolist()))
+
+
 @functools.lru_cache(maxsize=64)
 def _driven(
     elements: tuple[Element, ...],

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
+from thermaxis.apps.fitted.bedded import film_under
 from thermaxis.apps.fitted.parts import ON, Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Axle, Machine
@@ -38,6 +39,8 @@ FASTENER = (
 )
 # Pistons stand out by about half of what wear lets them, where nobody has measured (estimate).
 OUT_M = 0.008
+# Other pads go on, the rings stay.
+STAY = ("pads", "swap")
 # The pistons are being driven home.
 HOMING = "homing"
 
@@ -66,7 +69,8 @@ def worked(job: Job) -> Worked:
     standing = standing_of(machine)
     found = check_of(standing, _key(job, standing))
     check = found.axles[job.axle]
-    task = task_of(found.fitter, check, job.axle, job.work)
+    film = film_under(standing, job.axle, found.parts.pads(job.axle).pad) if job.work in STAY else None
+    task = task_of(found.fitter, check, job.axle, job.work, film=film is not None and not film.same)
     return Worked(
         job=job,
         fitter=found.fitter,
@@ -111,8 +115,8 @@ def tick_of(row: JobTick) -> Tick:
     return Tick(done=row.done, words=row.words, torque_Nm=row.torque_Nm, rechecked=row.rechecked_at is not None)
 
 
-def task_of(fitter: Fitter, check: AxleCheck, place: str, work: str) -> Task:
-    """What the steps of a job depend on."""
+def task_of(fitter: Fitter, check: AxleCheck, place: str, work: str, *, film: bool = False) -> Task:
+    """What the steps of a job depend on; `film`: another family ran on the rings that stay."""
     machine, axle = fitter.machine, fitter.axles[place]
     parts = check.parts
     pads, rotors = parts.pads(place), parts.rotors(place)
@@ -139,6 +143,7 @@ def task_of(fitter: Fitter, check: AxleCheck, place: str, work: str) -> Task:
         tabs=tabs > 0,
         piston_clips=variant.piston_clips if variant else False,
         shims=bool(variant and (variant.shim_m or variant.kit.get("shims"))),
+        film=film,
         push=check.push.school,
         bleed_order=bleed_order_of(machine, place, work) if work in OPENS else (),
     )

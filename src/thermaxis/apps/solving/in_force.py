@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 from dataclasses import dataclass
 
+from thermaxis.apps.fitted.bedded import bedding_states
 from thermaxis.apps.fitted.models import PadMounting, PadSet
 from thermaxis.apps.fitted.parts import AXLES, Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_of, standing_or_none
@@ -15,6 +16,7 @@ from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
+from thermaxis.core.planning.bedding.state import Bedding
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.verdict import readings
@@ -27,7 +29,8 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 
 @dataclass(frozen=True, kw_only=True)
 class InForce:
-    """A machine with its things and duty, solved; `worn`, `past` and `fits` (its calibration) by axle. Never changed.
+    """A machine with its things and duty, solved; `worn`, `past`, `fits` (its calibration) and `bedded` by axle. Never
+    changed.
 
     Its case has the friction material that is left on its pads; `worn_case` what is left when they are changed.
     `machine` is the one that was solved: under a what-if another one than the standing's.
@@ -44,6 +47,7 @@ class InForce:
     worn: dict[str, tuple[PartWear, ...]]
     past: dict[str, Past]
     fits: dict[str, AxleFit]
+    bedded: dict[str, Bedding]
 
 
 def in_force(machine: Machine) -> InForce:
@@ -74,6 +78,7 @@ def in_force(machine: Machine) -> InForce:
         worn=worn,
         past=past,
         fits=builder.fits,
+        bedded=bedding_states(standing),
     )
 
 
@@ -111,7 +116,7 @@ def past_of(standing: Standing, pads: PadSet, known: Known) -> Past:
             known[key] = _driven(standing, row, pads)
         result, facts = known[key]
         per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
-    return Past(mountings=rows, mm_per_km=per_km)
+    return Past(mountings=rows, mm_per_km=per_km, bedded=list(pads.bedding_results.there()))
 
 
 def _driven(standing: Standing, row: PadMounting, pads: PadSet) -> tuple[Result, duties.DutyFacts]:

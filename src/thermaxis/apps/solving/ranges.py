@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving import in_force, life
 from thermaxis.core.physics.batch import Watch
+from thermaxis.core.planning.bedding.state import UNBEDDED_MU
 from thermaxis.core.planning.duty.calibrate import AxleFit
 from thermaxis.core.planning.life import intervals
 from thermaxis.core.planning.verdict import readings
@@ -16,15 +17,25 @@ from thermaxis.core.results import Result
 
 
 def spreads_of(state: in_force.InForce, rows: Sequence[life.LifeRow]) -> Spreads:
-    """How far each estimate may be off: what calibration and pad measurements have narrowed is narrower."""
+    """How far each estimate may be off: what calibration and pad measurements have narrowed is narrower.
+
+    The friction of pads that are not bedded lies within 20 %.
+    """
     by_axle = {}
     for row in rows:
         spread = AxleSpread(wear=(row.scale.sigma**2 + intervals.EVENT_SIGMA**2) ** 0.5)
         fit = state.fits.get(row.axle)
         if fit is not None:
             spread = dataclasses.replace(narrowed(fit), wear=spread.wear)
+        if not state.bedded[row.axle].bites:
+            spread = dataclasses.replace(spread, mu=UNBEDDED_MU)
         by_axle[row.axle] = spread
     return Spreads(front=by_axle["front"], rear=by_axle["rear"])
+
+
+def friction_spread(state: in_force.InForce) -> float:
+    """How far friction is taken to be off at most, as a share of its curve."""
+    return AxleSpread().mu if all(found.bites for found in state.bedded.values()) else UNBEDDED_MU
 
 
 def narrowed(fit: AxleFit) -> AxleSpread:

@@ -3,22 +3,123 @@
 from __future__ import annotations
 
 import datetime as dt
+from typing import Literal
 
 from ninja import Schema
+from pydantic import Field
 
+from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
 
+Token = Field(min_length=1, max_length=64)
+Word = Literal["begun", "partly", "bedded", "overheated"]
 
-class BeddingStopOut(Schema):
-    number: int
+
+class RowIO(Schema):
+    """Brakings alike, each followed by driving on."""
+
+    phase: str = Field("leaflet", max_length=12)
+    times: int = Field(1, ge=1, le=600)
+    from_mps: float = Field(gt=0, le=100, allow_inf_nan=False)
+    to_mps: float = Field(ge=0, le=100, allow_inf_nan=False)
+    decel_g: float = Field(gt=0, le=1.5, allow_inf_nan=False)
+    then_s: float = Field(ge=0, le=3600, allow_inf_nan=False)
+    then_mps: float = Field(ge=0, le=100, allow_inf_nan=False)
+    last_s: float | None = Field(None, ge=0, le=3600, allow_inf_nan=False)
+    stretch: int = Field(0, ge=0, le=99)
+
+
+class MakersAsk(Schema):
+    """A leaflet's rows, whole; none take them out. `version` is that of the rows that were seen."""
+
+    rows: list[RowIO] = Field(max_length=120)
+    version: int = Field(ge=0, le=2**31)
+
+
+class MakersOut(Schema):
+    rows: list[RowIO]
+    version: int
+
+
+class ItemOut(Schema):
+    """One thing to do: a braking, or a stretch of `stops`; `stop` is the number of its last, from 1, `how` it feels."""
+
     phase: str
+    stop: int
+    stops: int
     from_mps: float
     to_mps: float
     decel_g: float
+    how: str
     then_s: float
     then_mps: float
-    front_C: float
-    rear_C: float
+    way_m: float
+    time_s: float
+    front_C: float | None
+    rear_C: float | None
+
+
+class KeptOut(Schema):
+    """A limit of a plan, kept or not."""
+
+    name: str
+    kept: bool
+    value: float
+    limit: float
+    quantity: str
+    text: SaidOut
+
+
+class WindowOut(Schema):
+    low_C: float
+    high_C: float
+
+
+class PlanOut(Schema):
+    """A school on this machine. `refused` says why it is not to be driven, `needs` what would reach the window."""
+
+    school: str
+    label: str
+    what: str
+    suits: str
+    front: WindowOut
+    rear: WindowOut
+    items: list[ItemOut]
+    reached: bool
+    rear_reached: bool
+    kept: bool
+    inside_front: int
+    inside_rear: int
+    peak_front_C: float
+    peak_rear_C: float
+    hottest_fluid_C: float
+    cool_down_s: float
+    duration_s: float
+    way_m: float
+    wear_front_mm: float
+    wear_rear_mm: float
+    limits: list[KeptOut]
+    closed: SaidOut | None
+    text: SaidOut
+    needs: SaidOut | None
+    rear_text: SaidOut | None
+    remarks: list[SaidOut]
+    refused: SaidOut | None
+
+
+class SchoolsOut(Schema):
+    """Every school side by side; `default` is taken unless somebody picks. `words` are the compound's own."""
+
+    pad: str
+    pad_id: int
+    rear_pad: str
+    words: str
+    default: str
+    reason: SaidOut
+    allowed_g: float
+    allowed_mps: float
+    makers: MakersOut
+    plans: list[PlanOut]
 
 
 class CurveOut(Schema):
@@ -27,36 +128,210 @@ class CurveOut(Schema):
     rear_surface_C: list[float]
 
 
-class BeddingOut(Schema):
-    pad: str
-    window_low_C: float
-    window_high_C: float
-    reached: bool
-    rear_reached: bool
-    peak_front_C: float
-    peak_rear_C: float
-    cool_down_s: float
-    gap_s: float
-    text: SaidOut
-    stops: list[BeddingStopOut]
-    curve: CurveOut
-
-
 class PlanRecordOut(Schema):
     id: int
     made_at: dt.datetime
     done_on: dt.date | None
+    school: str
+    label: str
     top_speed_mps: float
     hard_g: float
     stops: int
+    run_id: int | None
+    run_ended: bool
     removed: bool
 
 
 class KeptPlanOut(PlanRecordOut):
     """A plan as it was kept, with what it reaches drawn again."""
 
-    plan: BeddingOut
+    plan: PlanOut
+    curve: CurveOut
 
 
 class DoneAsk(Schema):
     done: bool
+
+
+# --- the run -----------------------------------------------------------------------------------------------------
+
+
+class RunAsk(Schema):
+    """`token`: begun again with it, it is the same run."""
+
+    token: str = Token
+
+
+class EventIn(Schema):
+    """What the passenger said, by the device's clock in s after the run began; the rest belongs to a reading."""
+
+    token: str = Token
+    kind: Literal["done", "harder", "skip", "traffic", "reading", "undo"]
+    at_s: float = Field(ge=0, le=2e6, allow_inf_nan=False)
+    axle: AxleName = "front"
+    value_C: float | None = Field(None, ge=-40, le=1200, allow_inf_nan=False)
+    since_s: float | None = Field(None, ge=0, le=3600, allow_inf_nan=False)
+    moving_mps: float = Field(0.0, ge=0, le=70, allow_inf_nan=False)
+
+
+class EventsAsk(Schema):
+    events: list[EventIn] = Field(min_length=1, max_length=200)
+
+
+class DidOut(Schema):
+    how: Literal["done", "harder", "skip"]
+    at_s: float
+    item: ItemOut
+
+
+class ReadOut(Schema):
+    axle: AxleName
+    value_C: float
+    after: int
+    expected_C: float
+    believed: bool
+    text: SaidOut
+
+
+class RunOut(Schema):
+    """Where a run stands; `planned` is the plan as it was kept, `left` what is still to do, `events` how many came.
+
+    `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
+    """
+
+    id: int
+    plan_id: int
+    machine_id: int
+    machine: str
+    pad: str
+    label: str
+    front: WindowOut
+    rear: WindowOut
+    started_at: dt.datetime
+    ended_at: dt.datetime | None
+    events: int
+    planned: list[ItemOut]
+    did: list[DidOut]
+    left: list[ItemOut]
+    reads: list[ReadOut]
+    gap_s: float
+    gap_mps: float
+    waits_from_s: float | None
+    cooling: float
+    cooling_low: float
+    cooling_high: float
+    said: SaidOut | None
+    word: Word
+    words: dict[str, Word]
+    closed: SaidOut | None
+
+
+class PyrometerAsk(Schema):
+    """Where and when the stand-in is held: which ring, how long after the last braking, at which speed since."""
+
+    axle: AxleName
+    since_s: float = Field(ge=0, le=3600, allow_inf_nan=False)
+    moving_mps: float = Field(0.0, ge=0, le=70, allow_inf_nan=False)
+
+
+class PyrometerOut(Schema):
+    value_C: float
+
+
+# --- did it work -------------------------------------------------------------------------------------------------
+
+
+class LookOut(Schema):
+    """A look of a ring: what is seen, what it means, what to do, when to stop driving."""
+
+    look: str
+    label: str
+    shows: str
+    means: str
+    do: str
+    stop: str
+    verdict: Word
+
+
+class ResultOut(Schema):
+    """One thing that was said of a set's bedding."""
+
+    id: int
+    axle: AxleName
+    on: dt.date
+    word: Word
+    source: Literal["run", "log", "ring", "hand"]
+    look: str
+    pads: str
+    rotors: str
+    text: SaidOut | None
+    wear_mm: float
+    removed: bool
+
+
+class BeddedOut(Schema):
+    """How far the pads of an axle are bedded on the rings they run on."""
+
+    axle: AxleName
+    pads: str
+    rotors: str
+    state: Literal["new", "bedding", "bedded", "unbedded"]
+    why: SaidOut
+
+
+class FilmSchoolOut(Schema):
+    option: str
+    label: str
+    reason: str
+    default: bool
+
+
+class FilmOut(Schema):
+    """Another compound's film on the rings of an axle; `same` where its family is that of the pads that are on."""
+
+    axle: AxleName
+    before: str
+    same: bool
+    text: SaidOut
+
+
+class BedStateOut(Schema):
+    axles: list[BeddedOut]
+    results: list[ResultOut]
+    films: list[FilmOut]
+    film_schools: list[FilmSchoolOut]
+    looks: list[LookOut]
+
+
+class LookAsk(Schema):
+    axle: AxleName
+    look: str = Field(max_length=12)
+    on: dt.date
+
+
+class ProofAsk(Schema):
+    """A recorded run as the bedding drive."""
+
+    run_id: RowId
+
+
+class KeepProofAsk(ProofAsk):
+    on: dt.date
+
+
+class AxleProofOut(Schema):
+    axle: AxleName
+    word: Word
+    inside: int
+    missing: int
+    hottest_C: float
+    peak_C: float
+    text: SaidOut
+
+
+class ProofOut(Schema):
+    word: Word
+    axles: list[AxleProofOut]
+    brakings: int
+    sure: bool
+    text: SaidOut

@@ -131,7 +131,7 @@ def why(request: ScopedRequest, machine_id: Path[RowId], reading: str, payload: 
             found = explaining.chance_of(offer, payload.record(), payload.key, watch)
         return chance_why_out(*found, offer)
     weights = schemas.weights_of(payload.weights)
-    bedding = (payload.bedding.top_speed_mps, payload.bedding.hard_g) if payload.bedding else None
+    bedding = (payload.bedding.record(), payload.bedding.school) if payload.bedding else None
     with followed(request, "Moving every input"):
         subject = explaining.subject_of(
             offer, payload.record(), payload.key, weights, payload.pedal_force_N, payload.rotor_C, bedding, payload.stop

@@ -246,7 +246,7 @@ class WhyAsk(OfferAsk):
     pedal_force_N: float = Field(200.0, ge=0, le=3000, allow_inf_nan=False)
     rotor_C: float = Field(200.0, ge=-20, le=1000, allow_inf_nan=False)
     bedding: BeddingAsk | None = None
-    stop: int | None = Field(None, ge=1, le=500)
+    stop: int | None = Field(None, ge=1, le=600)
 
 
 class FrictionAsk(Schema):

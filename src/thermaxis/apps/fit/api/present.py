@@ -7,6 +7,7 @@ from typing import Any, cast
 
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.fit.api import schemas
+from thermaxis.apps.fitted.bedded import film_under
 from thermaxis.apps.fitted.offering import Choices
 from thermaxis.apps.fitted.parts import AXLES, ON
 from thermaxis.apps.solving.checking import OF_THE_BRACKET, OF_THE_HUB, AxleCheck, FitCheck
@@ -14,6 +15,7 @@ from thermaxis.core.planning.fit import kit
 from thermaxis.core.planning.fit.comparing import Row
 from thermaxis.core.planning.fit.measures import CALIPER, PAD, ROTOR
 from thermaxis.core.planning.fit.stack import Length
+from thermaxis.core.planning.job.schools import options
 
 # What room follows from, where it is entered.
 ROOMS = {"edge": "bracket_radius_m", "spokes": "spoke_room_m"}
@@ -74,7 +76,19 @@ def _axle(found: FitCheck, check: AxleCheck) -> schemas.AxleCheckOut:
             schemas.WayOut(kind=cast(Any, way.kind), title=way.title, text=said_out(way.text), key=way.key)
             for way in check.ways
         ],
+        film=_film(found, check),
     )
+
+
+def _film(found: FitCheck, check: AxleCheck) -> schemas.FilmOfOut | None:
+    """Where other pads go on rings that stay: whose film is on them."""
+    if check.is_on or check.new_rotors:
+        return None
+    film = film_under(found.fitter.standing, check.axle, check.parts.pads(check.axle).pad)
+    if film is None:
+        return None
+    ways = [] if film.same else [f"{way.label}: {way.reason}" for way in options()["film"]]
+    return schemas.FilmOfOut(same=film.same, text=said_out(film.text), schools=ways)
 
 
 def _length(found: Length) -> schemas.LengthOut:

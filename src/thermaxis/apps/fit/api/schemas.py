@@ -158,6 +158,15 @@ class AxleCheckOut(Schema):
     lines: list[LineOut]
     push: PushOut
     ways: list[WayOut]
+    film: FilmOfOut | None
+
+
+class FilmOfOut(Schema):
+    """Another compound's film on the rings that stay, and both schools of what to do about it."""
+
+    same: bool
+    text: SaidOut
+    schools: list[str]
 
 
 class ChoiceOut(Schema):

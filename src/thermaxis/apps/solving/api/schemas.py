@@ -11,6 +11,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.solving import trying
+from thermaxis.core.planning.bedding.setting import Road
 
 
 class RemarkOut(Schema):
@@ -76,9 +77,21 @@ class SetOut(Schema):
     can_undo: bool
 
 
-class BeddingAsk(Schema):
+class RoadAsk(Schema):
+    """What the road and whoever drives allow."""
+
     top_speed_mps: float = Field(gt=8, le=70, allow_inf_nan=False)
     hard_g: float = Field(gt=0.1, le=1.2, allow_inf_nan=False)
+
+    def record(self) -> Road:
+        """The same for the core."""
+        return Road(top_speed_mps=self.top_speed_mps, hard_g=self.hard_g)
+
+
+class BeddingAsk(RoadAsk):
+    """One school of bedding on such a road."""
+
+    school: str = Field(max_length=12)
 
 
 class CrossingOut(Schema):

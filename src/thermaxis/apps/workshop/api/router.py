@@ -11,6 +11,7 @@ from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.fitted.bedded import not_bedded
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.querysets import machine_rows
@@ -36,11 +37,13 @@ router = Router(auth=SIGNED_IN)
 def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.VerdictOut:
     # A slider asks for the strip ten times a second: where the stages stand does not depend on it.
     rail = kept(scope.workshop, ("stages", state.machine.pk), lambda: stages(state.machine, state))
+    bite = not_bedded(state.bedded)
     five = verdict_of(shown)
     return schemas.VerdictOut(
         set_name=state.standing.name,
         duty=duty_or_error(state.machine).name,
         outcome=_outcome_out(survives(shown, five)),
+        bite=said_out(bite) if bite is not None else None,
         readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in five],
         stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in rail],
     )
@@ -104,6 +107,7 @@ def ranges(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> 
     return schemas.RangesOut(
         draws=found.draws,
         calibrated=bool(state.fits),
+        friction=solving.friction_spread(state),
         any_probability=found.any_crossed,
         ranges=[
             schemas.RangeOut(

@@ -44,11 +44,12 @@ class StageOut(Schema):
 
 
 class VerdictOut(Schema):
-    """The strip and the rail of a machine."""
+    """The strip and the rail of a machine; `bite` says which pads are not bedded."""
 
     set_name: str
     duty: str
     outcome: OutcomeOut
+    bite: SaidOut | None
     readings: list[ReadingOut]
     stages: list[StageOut]
 
@@ -68,6 +69,7 @@ class RangeOut(Schema):
 class RangesOut(Schema):
     draws: int
     calibrated: bool
+    friction: float
     any_probability: float
     ranges: list[RangeOut]
     crossings: list[CrossingOut]

@@ -60,6 +60,7 @@ TAG_WORDS = {
     "tabs": "pads with a wear tab",
     "piston_clips": "pads with a clip for the piston",
     "shims": "pads with shims",
+    "film": "rings with another compound's film",
     "watch": "pushing back with the cap off",
     "draw_off": "drawing fluid off first",
     "bleed_screw": "pushing back with the bleed screw open",
@@ -126,7 +127,10 @@ def _parts(text: str) -> tuple[str, ...]:
 
 
 # What of the parts a step can depend on.
-OF_PARTS = ("rotor_screw", "jacking", "directional", "handed", "two_piece", "oiled", "tabs", "piston_clips", "shims")
+OF_PARTS = (
+    *("rotor_screw", "jacking", "directional", "handed", "two_piece", "oiled"),
+    *("tabs", "piston_clips", "shims", "film"),
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -154,6 +158,7 @@ class Task:
     tabs: bool = False
     piston_clips: bool = False
     shims: bool = False
+    film: bool = False
     push: str = "watch"
     bleed_order: tuple[str, ...] = ()
 

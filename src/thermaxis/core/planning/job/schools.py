@@ -17,6 +17,7 @@ POINT_LABELS = {
     "shims": "Against squeal",
     "wash": "New ring",
     "bleeding": "Bleeding",
+    "film": "Another compound's film",
 }
 
 
