@@ -22,16 +22,16 @@ CELLS = {"cells": {"front_left.pad_inner_1": {"value": 0.0088}, "front_left.pad_
 MOST: dict[str, tuple[str, str, Any, int]] = {
     "session": ("get", "/session", None, 4),
     "machines": ("get", "/machines", None, 4),
-    "machine": ("get", "{machine}", None, 13),
-    "verdict": ("post", "{machine}/verdict", {}, 37),
-    "candidates": ("post", "{machine}/candidates", {}, 26),
+    "machine": ("get", "{machine}", None, 14),
+    "verdict": ("post", "{machine}/verdict", {}, 38),
+    "candidates": ("post", "{machine}/candidates", {}, 27),
     "duties": ("get", "/duties", None, 13),
-    "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 23),
-    "life": ("get", "{machine}/life", None, 20),
+    "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 25),
+    "life": ("get", "{machine}/life", None, 21),
     "shelf": ("get", "{machine}/shelf", None, 18),
-    "inspection": ("get", "{sheet}", None, 31),
-    "enter_cells": ("put", "{sheet}/cells", CELLS, 42),
-    "overview": ("get", "/workshop/overview", None, 150),
+    "inspection": ("get", "{sheet}", None, 34),
+    "enter_cells": ("put", "{sheet}/cells", CELLS, 45),
+    "overview": ("get", "/workshop/overview", None, 157),
 }
 
 

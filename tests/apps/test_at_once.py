@@ -111,7 +111,7 @@ def body_of(demo: Api, operation: str) -> tuple[str, str, Any]:
         "add_duty": ("POST", "/duties", street),
         "add_circuit": ("POST", "/circuits", {"name": "Twice", "closed": False, "elements": [{"length_m": 400}]}),
         "keep_set_up": ("POST", f"{machine}/set-ups", {"name": "Twice", "changes": {"vehicle.mass_kg": 700}}),
-        "keep_plan": ("POST", f"{machine}/plans", {"top_speed_mps": 27.8, "hard_g": 0.5}),
+        "keep_plan": ("POST", f"{machine}/plans", {"school": "rising", "top_speed_mps": 27.8, "hard_g": 0.5}),
         "measure": (
             "POST",
             f"{machine}/measurements",

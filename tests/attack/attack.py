@@ -57,7 +57,7 @@ def prepare(ada: Person) -> dict[str, list[Any]]:
     _, ups = ada.json("GET", f"{at}/set-ups")
     _, decision = ada.json("POST", f"{at}/decisions", {"keys": [key], "title": "kept", "note": "of Ada"})
     _, shared = ada.json("PUT", f"/api/decisions/{decision['id']}/shared", {"shared": True})
-    _, plan = ada.json("POST", f"{at}/plans", {"top_speed_mps": 27.8, "hard_g": 0.5})
+    _, plan = ada.json("POST", f"{at}/plans", {"school": "rising", "top_speed_mps": 27.8, "hard_g": 0.5})
     _, duties = ada.json("GET", "/api/duties")
     _, circuits = ada.json("GET", "/api/circuits")
     _, catalogue = ada.json("GET", "/api/catalogue")

@@ -20,7 +20,8 @@ from thermaxis.core.physics.hydraulics import rear_pressure
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import history, simulate_one
 from thermaxis.core.planning.bedding.choosing import NOTHING, Asked, asked_in, default_school, school_in_words
-from thermaxis.core.planning.bedding.schools import LAP_SHARES, Plan, plan_school, schools
+from thermaxis.core.planning.bedding.heats import LAP_SHARES
+from thermaxis.core.planning.bedding.schools import Plan, plan_school, schools
 from thermaxis.core.planning.bedding.series import Row, check_rows, items_of, stops_of, way_of
 from thermaxis.core.planning.bedding.setting import Road, Setting, Window, allowed_g
 from thermaxis.core.records import Case, TraceDuty, Trailer

@@ -124,7 +124,9 @@ def test_the_library() -> None:
         assert not step.tighten or (step.fastener and step.blocks), step.id
         assert step.text[0].isupper(), step.id
         assert not step.text.endswith("."), step.id
-        assert step.source == "practice" or step.source.startswith(("practice ", "fit-and-job ", "practice,")), step.id
+        assert step.source == "practice" or step.source.startswith(
+            ("practice ", "fit-and-job ", "bed-and-life ", "practice,")
+        ), step.id
         assert step.blocks <= bool(step.check or step.scope == "before"), step.id
     # Nothing in the data is a torque of a vehicle.
     assert not any(word in step.text for step in steps for word in (" N m", " Nm", "lbf"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 from pathlib import Path
+from typing import Any
 
 import environ
 
@@ -113,6 +114,15 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+
+
+def _headers(headers: Any, path: str, url: str) -> None:
+    """The worker that keeps pages lies among the code and looks after the whole site."""
+    if url == f"{STATIC_URL}sw.js":
+        headers["Service-Worker-Allowed"] = "/"
+
+
+WHITENOISE_ADD_HEADERS_FUNCTION = _headers
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/"
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { found, lost } from "../lib/connection";
+import { FROM_DEVICE } from "../lib/device";
 import { refusedText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
 import { signedInAgain } from "./expired";
@@ -39,7 +40,9 @@ async function send(request: Request): Promise<Response> {
     if (!request.signal.aborted) lost();
     throw error;
   }
-  found();
+  // What a device kept of an answer is no connection.
+  if (response.headers.has(FROM_DEVICE)) lost();
+  else found();
   if (response.status !== 401 || request.url.includes("/api/session")) return response;
   await signedInAgain();
   const body = bodies.get(request);

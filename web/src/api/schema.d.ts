@@ -4055,10 +4055,7 @@ export interface components {
             /** Value C */
             value_C: number;
         };
-        /**
-         * PyrometerAsk
-         * @description Where and when the stand-in is held: which ring, how long after the last braking, at which speed since.
-         */
+        /** PyrometerAsk */
         PyrometerAsk: {
             /**
              * Axle
@@ -4067,11 +4064,15 @@ export interface components {
             axle: "front" | "rear";
             /** Since S */
             since_s: number;
+            /** Speed Mps */
+            speed_mps: number;
+            /** Seed */
+            seed: number;
             /**
-             * Moving Mps
-             * @default 0
+             * Cooling Factor
+             * @default 1.15
              */
-            moving_mps: number;
+            cooling_factor: number;
         };
         /** ColumnOut */
         ColumnOut: {
@@ -4086,26 +4087,28 @@ export interface components {
         };
         /**
          * LookOut
-         * @description A look of a ring: what is seen, what it means, what to do, when to stop driving.
+         * @description How a file is written, and what its columns seem to hold; a GPX file needs no mapping.
          */
         LookOut: {
-            /** Look */
-            look: string;
-            /** Label */
-            label: string;
-            /** Shows */
-            shows: string;
-            /** Means */
-            means: string;
-            /** Do */
-            do: string;
-            /** Stop */
-            stop: string;
             /**
-             * Verdict
+             * Kind
              * @enum {string}
              */
-            verdict: "begun" | "partly" | "bedded" | "overheated";
+            kind: "csv" | "gpx";
+            /** Separator */
+            separator: string;
+            /** Decimal */
+            decimal: string;
+            /** First Line */
+            first_line: number;
+            /** Lines */
+            lines: number;
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Roles */
+            roles: {
+                [key: string]: string[];
+            };
         };
         /** BadRowOut */
         BadRowOut: {
@@ -4127,22 +4130,55 @@ export interface components {
             /** Decel Mps2 */
             decel_mps2: number;
         };
-        /** ReadOut */
+        /**
+         * ReadOut
+         * @description What was found in a recorded run and what was done to it.
+         */
         ReadOut: {
-            /**
-             * Axle
-             * @enum {string}
-             */
-            axle: "front" | "rear";
-            /** Value C */
-            value_C: number;
-            /** After */
-            after: number;
-            /** Expected C */
-            expected_C: number;
-            /** Believed */
-            believed: boolean;
-            text: components["schemas"]["SaidOut"];
+            /** Rows */
+            rows: number;
+            /** Bad Count */
+            bad_count: number;
+            /** Bad */
+            bad: components["schemas"]["BadRowOut"][];
+            /** Rate Hz */
+            rate_Hz: number;
+            /** Noise Mps */
+            noise_mps: number;
+            /** Smoothing */
+            smoothing: string;
+            /** Spikes */
+            spikes: number;
+            /** Gaps */
+            gaps: number;
+            /** Gap S */
+            gap_s: number;
+            /** Standing S */
+            standing_s: number;
+            /** Distance M */
+            distance_m: number;
+            /** Duration S */
+            duration_s: number;
+            /** Points */
+            points: number;
+            /** Brakings */
+            brakings: components["schemas"]["BrakingOut"][];
+            /** Laps */
+            laps: components["schemas"]["RecordedLapOut"][];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
+            /** T S */
+            t_s: number[];
+            /** V Mps */
+            v_mps: number[];
+            /** Hottest C */
+            hottest_C: {
+                [key: string]: number;
+            };
+            /** Logged */
+            logged: {
+                [key: string]: number;
+            };
         };
         /** RecordedLapOut */
         RecordedLapOut: {
@@ -4184,65 +4220,26 @@ export interface components {
         };
         /**
          * RunOut
-         * @description Where a run stands; `planned` is the plan as it was kept, `left` what is still to do, `events` how many came.
-         *
-         *     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
+         * @description A recorded run that was kept.
          */
         RunOut: {
             /** Id */
             id: number;
-            /** Plan Id */
-            plan_id: number;
-            /** Machine Id */
-            machine_id: number;
-            /** Machine */
-            machine: string;
-            /** Pad */
-            pad: string;
-            /** Label */
-            label: string;
-            front: components["schemas"]["WindowOut"];
-            rear: components["schemas"]["WindowOut"];
+            /** Name */
+            name: string;
+            /** File Name */
+            file_name: string;
+            /** Smoothing */
+            smoothing: string;
             /**
-             * Started At
+             * Kept At
              * Format: date-time
              */
-            started_at: string;
-            /** Ended At */
-            ended_at: string | null;
-            /** Events */
-            events: number;
-            /** Planned */
-            planned: components["schemas"]["ItemOut"][];
-            /** Did */
-            did: components["schemas"]["DidOut"][];
-            /** Left */
-            left: components["schemas"]["ItemOut"][];
-            /** Reads */
-            reads: components["schemas"]["ReadOut"][];
-            /** Gap S */
-            gap_s: number;
-            /** Gap Mps */
-            gap_mps: number;
-            /** Waits From S */
-            waits_from_s: number | null;
-            /** Cooling */
-            cooling: number;
-            /** Cooling Low */
-            cooling_low: number;
-            /** Cooling High */
-            cooling_high: number;
-            said: components["schemas"]["SaidOut"] | null;
-            /**
-             * Word
-             * @enum {string}
-             */
-            word: "begun" | "partly" | "bedded" | "overheated";
-            /** Words */
-            words: {
-                [key: string]: "begun" | "partly" | "bedded" | "overheated";
-            };
-            closed: components["schemas"]["SaidOut"] | null;
+            kept_at: string;
+            /** Distance M */
+            distance_m: number | null;
+            /** Duration S */
+            duration_s: number;
         };
         /**
          * LoggerAsk
@@ -7105,10 +7102,10 @@ export interface components {
             duration_s: number;
             /** Way M */
             way_m: number;
-            /** Wear Front Mm */
-            wear_front_mm: number;
-            /** Wear Rear Mm */
-            wear_rear_mm: number;
+            /** Wear Front M */
+            wear_front_m: number;
+            /** Wear Rear M */
+            wear_rear_m: number;
             /** Limits */
             limits: components["schemas"]["KeptOut"][];
             closed: components["schemas"]["SaidOut"] | null;
@@ -7278,6 +7275,75 @@ export interface components {
             /** Done */
             done: boolean;
         };
+        /**
+         * BedRunOut
+         * @description Where a run stands; `planned` is the plan as it was kept, `left` what is still to do.
+         *
+         *     `kinds` is what was said and stands, in order: undo takes the last. `now` is the server's clock.
+         *
+         *     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
+         */
+        BedRunOut: {
+            /** Id */
+            id: number;
+            /** Plan Id */
+            plan_id: number;
+            /** Machine Id */
+            machine_id: number;
+            /** Machine */
+            machine: string;
+            /** Pad */
+            pad: string;
+            /** Label */
+            label: string;
+            front: components["schemas"]["WindowOut"];
+            rear: components["schemas"]["WindowOut"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Kinds */
+            kinds: ("done" | "harder" | "skip" | "traffic" | "reading")[];
+            /** Planned */
+            planned: components["schemas"]["ItemOut"][];
+            /** Did */
+            did: components["schemas"]["DidOut"][];
+            /** Left */
+            left: components["schemas"]["ItemOut"][];
+            /** Reads */
+            reads: components["schemas"]["RunReadOut"][];
+            /** Gap S */
+            gap_s: number;
+            /** Gap Mps */
+            gap_mps: number;
+            /** Waits From S */
+            waits_from_s: number | null;
+            /** Cooling */
+            cooling: number;
+            /** Cooling Low */
+            cooling_low: number;
+            /** Cooling High */
+            cooling_high: number;
+            said: components["schemas"]["SaidOut"] | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "begun" | "partly" | "bedded" | "overheated";
+            /** Words */
+            words: {
+                [key: string]: "begun" | "partly" | "bedded" | "overheated";
+            };
+            closed: components["schemas"]["SaidOut"] | null;
+        };
         /** DidOut */
         DidOut: {
             /**
@@ -7288,6 +7354,23 @@ export interface components {
             /** At S */
             at_s: number;
             item: components["schemas"]["ItemOut"];
+        };
+        /** RunReadOut */
+        RunReadOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Value C */
+            value_C: number;
+            /** After */
+            after: number;
+            /** Expected C */
+            expected_C: number;
+            /** Believed */
+            believed: boolean;
+            text: components["schemas"]["SaidOut"];
         };
         /**
          * RunAsk
@@ -7332,6 +7415,29 @@ export interface components {
             /** Events */
             events: components["schemas"]["EventIn"][];
         };
+        /** HeldOut */
+        HeldOut: {
+            /** Value C */
+            value_C: number;
+        };
+        /**
+         * HoldAsk
+         * @description Where and when the stand-in is held: which ring, how long after the last braking, at which speed since.
+         */
+        HoldAsk: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Since S */
+            since_s: number;
+            /**
+             * Moving Mps
+             * @default 0
+             */
+            moving_mps: number;
+        };
         /** BedStateOut */
         BedStateOut: {
             /** Axles */
@@ -7343,7 +7449,7 @@ export interface components {
             /** Film Schools */
             film_schools: components["schemas"]["FilmSchoolOut"][];
             /** Looks */
-            looks: components["schemas"]["LookOut"][];
+            looks: components["schemas"]["RingLookOut"][];
         };
         /**
          * BeddedOut
@@ -7427,10 +7533,33 @@ export interface components {
             /** Rotors */
             rotors: string;
             text: components["schemas"]["SaidOut"] | null;
-            /** Wear Mm */
-            wear_mm: number;
+            /** Wear M */
+            wear_m: number;
             /** Removed */
             removed: boolean;
+        };
+        /**
+         * RingLookOut
+         * @description A look of a ring: what is seen, what it means, what to do, when to stop driving.
+         */
+        RingLookOut: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** Shows */
+            shows: string;
+            /** Means */
+            means: string;
+            /** Do */
+            do: string;
+            /** Stop */
+            stop: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "begun" | "partly" | "bedded" | "overheated";
         };
         /** AxleProofOut */
         AxleProofOut: {
@@ -27260,7 +27389,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BedRunOut"];
                 };
             };
             /** @description Problem */
@@ -27399,7 +27528,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BedRunOut"];
                 };
             };
             /** @description Problem */
@@ -27542,7 +27671,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BedRunOut"];
                 };
             };
             /** @description Problem */
@@ -27681,7 +27810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BedRunOut"];
                 };
             };
             /** @description Problem */
@@ -27814,7 +27943,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PyrometerAsk"];
+                "application/json": components["schemas"]["HoldAsk"];
             };
         };
         responses: {
@@ -27824,7 +27953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PyrometerOut"];
+                    "application/json": components["schemas"]["HeldOut"];
                 };
             };
             /** @description Problem */

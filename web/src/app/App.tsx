@@ -69,6 +69,7 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
             { path: "fit", ...lazy(() => import("../features/fit"), "FitStage") },
             { path: "job", ...lazy(() => import("../features/job"), "JobStage") },
             { path: "bed", ...lazy(() => import("../features/bed"), "BedStage") },
+            { path: "bed/run/:runId", ...lazy(() => import("../features/bed"), "RunPage") },
             { path: "life", ...lazy(() => import("../features/life"), "LifeStage") },
           ],
         },

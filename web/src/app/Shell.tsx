@@ -53,8 +53,8 @@ export function Shell() {
   const [keysOpen, setKeysOpen] = useState(false);
   const params = useParams();
   const { pathname, search } = useLocation();
-  // One step of a job fills a phone.
-  const working = pathname.endsWith("/job") && search.includes("job=");
+  // One step of a job fills a phone, and so does a braking.
+  const working = (pathname.endsWith("/job") && search.includes("job=")) || pathname.includes("/bed/run/");
   const machineId = params.machineId ? Number(params.machineId) : null;
   const ridden = useMachines().data?.find((row) => row.id === machineId)?.kind === "motorcycle";
   useEffect(() => riddenStore.set(ridden), [ridden]);

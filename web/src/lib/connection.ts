@@ -1,5 +1,6 @@
 // Whether the server answers: the page says so where it does not, and computes nothing that nobody would compute.
 import { useEffect, useRef } from "react";
+import { FROM_DEVICE } from "./device";
 import { createStore, useStore } from "./store";
 
 export const connectedStore = createStore(true);
@@ -10,7 +11,11 @@ let waiting = false;
 /** Whether the server answers at this moment: a question that costs it little. */
 export const answers = (): Promise<boolean> =>
   globalThis.fetch("/api/session").then(
-    () => {
+    (response) => {
+      if (response.headers.has(FROM_DEVICE)) {
+        lost();
+        return false;
+      }
       found();
       return true;
     },

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from thermaxis.apps.catalogue.models import Pad
-from thermaxis.apps.fitted.models import BeddingResult, PadMounting, RotorMounting
+from thermaxis.apps.fitted.models import BeddingResult, PadMounting, PadSet, RotorMounting
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import OnAxle, Standing
 from thermaxis.core.messages import proof as say
@@ -15,14 +14,14 @@ from thermaxis.core.said import Said
 from thermaxis.formats.units import said_of
 
 
+def results_of(pads: PadSet) -> list[BeddingResult]:
+    """What was said of a set's bedding and stands, in order."""
+    return [row for row in pads.bedding_results.all() if row.removed_at is None]
+
+
 def bedding_states(standing: Standing) -> dict[str, Bedding]:
     """The state of the pads of both axles on the rings they run on."""
-    sets = {standing.pads(axle).pk for axle in AXLES}
-    rows = list(BeddingResult.objects.there().filter(pad_set__in=sets))
-    return {
-        axle: _state(standing, axle, [row for row in rows if row.pad_set_id == standing.pads(axle).pk])
-        for axle in AXLES
-    }
+    return {axle: _state(standing, axle, results_of(standing.pads(axle))) for axle in AXLES}
 
 
 def _state(standing: Standing, axle: str, rows: list[BeddingResult]) -> Bedding:
@@ -99,8 +98,3 @@ def not_bedded(states: dict[str, Bedding]) -> Said | None:
     if len(axles) == len(AXLES):
         return say.BITE_BOTH()
     return say.BITE(axle=axles[0]) if axles else None
-
-
-def bedding_wear_m(rows: Iterable[BeddingResult], since_id: int | None) -> float:
-    """What bedding took off a set in m after the reading it is counted from."""
-    return sum(row.wear_m for row in rows if since_id is None or row.pk > since_id)

@@ -99,7 +99,7 @@ def standing_or_none(machine: Machine) -> Standing | None:
     pads = _by_axle(
         PadMounting.objects.filter(machine=machine, until_on=None)
         .select_related("pad_set__pad", "pad_set__size", "begun_by")
-        .prefetch_related("pad_set__pad__mu_points", "pad_set__pad__own_mu")
+        .prefetch_related("pad_set__pad__mu_points", "pad_set__pad__own_mu", "pad_set__bedding_results")
     )
     rotors = _by_axle(
         RotorMounting.objects.filter(machine=machine, until_on=None).select_related(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 from dataclasses import dataclass
 
-from thermaxis.apps.fitted.bedded import bedding_states
+from thermaxis.apps.fitted.bedded import bedding_states, results_of
 from thermaxis.apps.fitted.models import PadMounting, PadSet
 from thermaxis.apps.fitted.parts import AXLES, Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_of, standing_or_none
@@ -116,7 +116,7 @@ def past_of(standing: Standing, pads: PadSet, known: Known) -> Past:
             known[key] = _driven(standing, row, pads)
         result, facts = known[key]
         per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
-    return Past(mountings=rows, mm_per_km=per_km, bedded=list(pads.bedding_results.there()))
+    return Past(mountings=rows, mm_per_km=per_km, bedded=results_of(pads))
 
 
 def _driven(standing: Standing, row: PadMounting, pads: PadSet) -> tuple[Result, duties.DutyFacts]:

@@ -21,12 +21,12 @@ NEEDS_HARDER = Sentence("Braking at {g:ratio} g would reach it.")
 NEEDS_FASTER = Sentence("From {speed:speed} it would be reached: on a closed course.")
 NEEDS_OTHER = Sentence("This school does not reach it on this machine: take one that does.")
 REAR = Sentence(
-    "The rear reaches {rear:temperature} of {low:temperature}: it beds in over some 300 km of ordinary braking. Until "
-    "then the rear bites less than it will."
+    "The rear reaches {rear:temperature} of {low:temperature}: it beds in over some {km:distance} of ordinary braking. "
+    "Until then the rear bites less than it will."
 )
 REAR_RIDER = Sentence(
     "The rear reaches {rear:temperature} of {low:temperature}: brake with the rear alone, short and easy, over the "
-    "first 100 km."
+    "first {km:distance}."
 )
 NO_CIRCUIT = Sentence("No circuit to drive it on: pick a circuit duty under Duty first.")
 
@@ -38,7 +38,7 @@ RIDER_G = Sentence("{hardest:ratio} g, of at most {allowed:ratio} g on two wheel
 SPEED = Sentence("from {fastest:speed}, of {most:speed}, 0.95 of the machine's top speed")
 STANDING = Sentence("never to a standstill; parked at {parked:temperature}, without the parking brake")
 STANDS_HOT = Sentence("comes to a standstill: hot pads print their outline on the ring")
-FLUID = Sentence("fluid {fluid:temperature}, boils at {boiling:temperature}; 60 K are kept")
+FLUID = Sentence("fluid {fluid:temperature}, boils at {boiling:temperature}; {spare:temperatureChange} are kept")
 NO_TRAILER = Sentence("without the trailer: leave it at home")
 
 # Where, and what to mind.

@@ -35,7 +35,7 @@ BITE_BOTH = Sentence("Pads not bedded yet: bite uncertain, friction ±20 % (esti
 
 # Another compound's film.
 FILM = Sentence(
-    "{before} ran on these rings: its {family_before} film is still on them, and {after} is {family_after}. Bedded over "
-    "it, the bite comes late and in patches."
+    "{before} ran on these rings: its {family_before} film is still on them, and {after} is {family_after}. Bedded "
+    "over it, the bite comes late and in patches."
 )
 FILM_SAME = Sentence("{before} ran on these rings: the same family, its film may stay.")

@@ -1,68 +1,70 @@
 import { useState } from "react";
-import { problemText, type Schemas } from "../../api/client";
-import { BeddingCurve } from "../../charts/BeddingCurve";
-import { useHand } from "../../lib/hand";
+import { problemText } from "../../api/client";
 import { printPage } from "../../lib/print";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { createStore, useStore } from "../../lib/store";
-import { clockText, dateText } from "../../lib/text";
-import {
-  Button,
-  Caution,
-  Failure,
-  Figure,
-  GroupTitle,
-  LinkButton,
-  StageTitle,
-  StateWord,
-  Working,
-} from "../../ui/basics";
+import { dateText } from "../../lib/text";
+import { Button, Caution, Failure, GroupTitle, StageTitle, StateWord, Working } from "../../ui/basics";
 import { RuleSlider } from "../../ui/RuleSlider";
-import { Cell, Row, right, Table } from "../../ui/Table";
-import { Why } from "../verdict";
-import { useBedding, useKeepPlan, useKeptPlan, useMarkDone, usePlans, useRemovePlan } from "./queries";
+import { KeptPlans } from "./KeptPlans";
+import { MakersRows } from "./MakersRows";
+import {
+  type BedState,
+  type Road,
+  useBedded,
+  useBedding,
+  useBeddingCurve,
+  useKeepPlan,
+  useKeptPlan,
+  usePlans,
+} from "./queries";
+import { PlanView, Schools } from "./Schools";
+import { Worked } from "./Worked";
 
-type Order = Schemas["BeddingAsk"];
-
-/** What the road allows, as it was last set for each machine. */
-const roadStore = createStore<Record<number, Order>>({}, "thermaxis.road");
-const usual: Order = { top_speed_mps: 100 / 3.6, hard_g: 0.6 };
+/** What the road allows, and which school was picked, as it was last set for each machine. */
+const roadStore = createStore<Record<number, Road>>({}, "thermaxis.road");
+const schoolStore = createStore<Record<number, string>>({}, "thermaxis.school");
+const usual: Road = { top_speed_mps: 100 / 3.6, hard_g: 0.6 };
 
 export function BedStage() {
   const id = useMachineId();
   const units = useUnits();
   const plans = usePlans(id).data ?? [];
+  const state = useBedded(id);
   const road = useStore(roadStore)[id];
   const last = plans.find((plan) => !plan.removed);
   // The road stays with the plan: what was set last, else what the last plan was kept for.
   const order = road ?? (last ? { top_speed_mps: last.top_speed_mps, hard_g: last.hard_g } : usual);
-  const setOrder = (next: Order) => roadStore.set({ ...roadStore.get(), [id]: next });
-  const [moving, move] = useState<Order | null>(null);
-  const shown = moving ?? order;
+  const set = (next: Road) => roadStore.set({ ...roadStore.get(), [id]: next });
   const [opened, open] = useState<number | null>(null);
   const kept = useKeptPlan(id, opened);
-  const plan = useBedding(id, order);
+  const bedding = useBedding(id, order);
+  const data = bedding.data;
+  const picked = useStore(schoolStore)[id];
+  const school = data?.plans.some((plan) => plan.school === picked)
+    ? (picked as string)
+    : (data?.default ?? "");
+  const plan = data?.plans.find((one) => one.school === school);
+  const ask = { ...order, school };
+  const curve = useBeddingCurve(id, ask, opened === null && (plan?.items.length ?? 0) > 0);
   const keep = useKeepPlan(id);
-  const drawn = opened === null ? plan : kept;
-  const data = opened === null ? plan.data : kept.data?.plan;
-  const drawnOrder = kept.data && opened !== null ? kept.data : order;
-  const commit = (next: Order) => {
-    move(null);
+  const pick = (next: string) => {
     open(null);
-    setOrder(next);
+    schoolStore.set({ ...schoolStore.get(), [id]: next });
   };
+  const shown = opened === null ? plan : kept.data?.plan;
   return (
     <>
       <StageTitle
         title={data ? `Bedding in ${data.pad}` : "Bedding in"}
         note={
           opened !== null && kept.data
-            ? `As it was kept on ${dateText(kept.data.made_at)}: from ${units.withUnit(kept.data.top_speed_mps, "speed")} at ${kept.data.hard_g.toFixed(2)} g.`
-            : "What to drive so that new pads bite: moderate stops first, then hard ones, never to a standstill, computed for this machine."
+            ? `As it was kept on ${dateText(kept.data.made_at)}: ${kept.data.label.toLowerCase()}, up to ${units.withUnit(kept.data.top_speed_mps, "speed")} and ${kept.data.hard_g.toFixed(2)} g.`
+            : "What to drive so that new pads bite, by every school, computed for this machine without its trailer."
         }
       >
-        {data && (
+        {shown && (
           <span className="print:hidden">
             <Button onClick={printPage}>Print</Button>
           </span>
@@ -72,249 +74,147 @@ export function BedStage() {
             <Button onClick={() => open(null)}>Back to planning</Button>
           </span>
         ) : (
-          plan.data?.reached && (
+          plan?.refused === null && (
             <span className="print:hidden">
-              <Button primary disabled={keep.isPending} onClick={() => keep.mutate(order)}>
+              <Button primary disabled={keep.isPending} onClick={() => keep.mutate(ask)}>
                 Keep this plan
               </Button>
             </span>
           )
         )}
       </StageTitle>
-      {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(order)} />}
+      {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(ask)} />}
+      {state.data && <Standing state={state.data} />}
       <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! print:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
-        <section aria-label="The plan" aria-busy={drawn.isFetching} className="min-w-0">
-          {drawn.error && <Failure text={problemText(drawn.error)} retry={() => drawn.refetch()} />}
-          {drawn.isPending && <Working>Finding the shortest series that reaches the window…</Working>}
-          {data && <Plan plan={data} order={drawnOrder} stale={opened === null && plan.isPlaceholderData} />}
+        <section aria-label="The plan" aria-busy={bedding.isFetching} className="min-w-0">
+          {bedding.error && <Failure text={problemText(bedding.error)} retry={() => bedding.refetch()} />}
+          {bedding.isPending && <Working>Planning every school…</Working>}
+          {data && opened === null && (
+            <div className={`mb-4 print:hidden ${bedding.isPlaceholderData ? "opacity-50" : ""}`}>
+              <Schools plans={data.plans} selected={school} standard={data.default} onSelect={pick} />
+            </div>
+          )}
+          {data && plan && opened === null && (
+            <>
+              <h2 className="font-semibold">
+                {plan.label}
+                <span className="condensed font-normal text-muted">
+                  {" "}
+                  · {plan.what}; for {plan.suits}
+                </span>
+              </h2>
+              <p className="condensed mb-2 text-muted">
+                {data.words && <>“{data.words}” · </>}
+                {school === data.default
+                  ? `suggested: ${units.say(data.reason)}`
+                  : `suggested is ${data.plans.find((one) => one.school === data.default)?.label.toLowerCase()}: ${units.say(data.reason)}`}
+              </p>
+              <PlanView
+                plan={plan}
+                curve={curve.data}
+                failed={curve.error}
+                ask={ask}
+                stale={bedding.isPlaceholderData}
+              />
+            </>
+          )}
+          {opened !== null && kept.error && (
+            <Failure text={problemText(kept.error)} retry={() => kept.refetch()} />
+          )}
+          {opened !== null && kept.data && (
+            <PlanView
+              plan={kept.data.plan}
+              curve={kept.data.curve}
+              failed={null}
+              ask={{
+                school: kept.data.school,
+                top_speed_mps: kept.data.top_speed_mps,
+                hard_g: kept.data.hard_g,
+              }}
+              stale={false}
+            />
+          )}
         </section>
         <aside className="print:hidden">
           <GroupTitle>What the road allows</GroupTitle>
           <RuleSlider
-            label="Top speed of the hard stops"
-            value={shown.top_speed_mps * 3.6}
+            label="Fastest a braking begins"
+            value={order.top_speed_mps * 3.6}
             min={40}
             max={200}
             step={5}
-            shown={units.withUnit(shown.top_speed_mps, "speed")}
-            onChange={(kmh) => move({ ...shown, top_speed_mps: kmh / 3.6 })}
-            onCommit={(kmh) => commit({ ...shown, top_speed_mps: kmh / 3.6 })}
+            shown={units.withUnit(order.top_speed_mps, "speed")}
+            onChange={(kmh) => {
+              open(null);
+              set({ ...order, top_speed_mps: kmh / 3.6 });
+            }}
           />
           <RuleSlider
-            label="How hard"
-            value={shown.hard_g}
-            min={0.3}
+            label="How hard at most"
+            value={order.hard_g}
+            min={0.2}
             max={1}
             step={0.05}
-            shown={`${shown.hard_g.toFixed(2)} g`}
-            onChange={(hard_g) => move({ ...shown, hard_g })}
-            onCommit={(hard_g) => commit({ ...shown, hard_g })}
+            shown={`${order.hard_g.toFixed(2)} g`}
+            onChange={(hard_g) => {
+              open(null);
+              set({ ...order, hard_g });
+            }}
           />
-          <Kept machineId={id} opened={opened} onOpen={open} />
+          {data && (
+            <p className="condensed mt-1 text-muted">
+              This machine allows {data.allowed_g.toFixed(2)} g and{" "}
+              {units.withUnit(data.allowed_mps, "speed")}.
+            </p>
+          )}
+          {data && <MakersRows key={`${data.pad_id}.${data.makers.version}`} machineId={id} schools={data} />}
+          <KeptPlans machineId={id} opened={opened} onOpen={open} />
         </aside>
       </div>
+      {state.data && <Worked machineId={id} state={state.data} />}
       <Caution>
-        A closed or empty road, within the law. The first stops are weak: leave room. Do not stop fully and do
-        not set the parking brake while the pads are hot. The pad maker's own instructions come first.
+        A closed or empty road, within the law. The first brakings are weak: leave room. Do not stop fully and
+        do not set the parking brake while the pads are hot. The pad maker's own instructions come first.
       </Caution>
     </>
   );
 }
 
-type PlanProps = { plan: Schemas["BeddingOut"]; order: Schemas["BeddingAsk"]; stale: boolean };
+const stateMarks = { new: "close", bedding: "close", bedded: "fine", unbedded: "over" } as const;
 
-function Plan({ plan, order, stale }: PlanProps) {
-  const units = useUnits();
+/** How far both axles are, and what another compound has left on their rings. */
+function Standing({ state }: { state: BedState }) {
+  const { say } = useUnits();
   return (
-    <div className={stale ? "opacity-50" : ""}>
-      <p className="mb-2 max-w-prose" data-plan-text>
-        <StateWord state={plan.reached ? (plan.rear_reached ? "fine" : "close") : "over"}>
-          {units.say(plan.text)}
-        </StateWord>
-      </p>
-      <div className="grid gap-x-6 gap-y-3 grid-cols-[repeat(auto-fit,minmax(min(100%,17rem),1fr))]">
-        <div>
-          <BeddingCurve
-            t_s={plan.curve.t_s}
-            front={plan.curve.front_surface_C}
-            rear={plan.curve.rear_surface_C}
-            low={plan.window_low_C}
-            high={plan.window_high_C}
-            system={units.system}
-          />
-          <dl className="mt-2 flex flex-wrap gap-6">
-            <Figure
-              label="Hottest face, front"
-              value={
-                <Why topic="peak_front" bedding={order}>
-                  {units.figure(plan.peak_front_C, "temperature")}
-                </Why>
-              }
-              unit={units.symbol("temperature")}
-            />
-            <Figure
-              label="rear"
-              value={
-                <Why topic="peak_rear" bedding={order}>
-                  {units.figure(plan.peak_rear_C, "temperature")}
-                </Why>
-              }
-              unit={units.symbol("temperature")}
-            />
-            <Figure label="Between stops" value={plan.gap_s.toFixed(0)} unit="s" />
-            <Figure
-              label="Cool-down drive"
-              value={clockText(plan.cool_down_s)}
-              unit={`min:s, to ${units.withUnit(100, "temperature")}`}
-            />
-          </dl>
-        </div>
-        <StopTable plan={plan} order={order} />
-      </div>
-    </div>
-  );
-}
-
-/** The stops by phase: what is the same for all of them stands once, above what each one reaches. */
-function StopTable({ plan, order }: Omit<PlanProps, "stale">) {
-  const units = useUnits();
-  const phases = [...new Set(plan.stops.map((stop) => stop.phase))];
-  const last = plan.stops[plan.stops.length - 1];
-  return (
-    <Table
-      caption="Stops of the plan"
-      className="self-start"
-      heads={[
-        "Stop",
-        right(`front ring, ${units.symbol("temperature")}`),
-        right(`rear ring, ${units.symbol("temperature")}`),
-      ]}
-    >
-      {phases.map((phase) => {
-        const stops = plan.stops.filter((stop) => stop.phase === phase);
-        const first = stops[0];
-        if (!first) return null;
-        return (
-          <tbody key={phase}>
-            <Row>
-              <th colSpan={3} className="py-1 text-left font-normal">
-                <span className="font-semibold">
-                  {stops.length} {phase}
-                </span>{" "}
-                from {units.figure(first.from_mps, "speed")} to {units.withUnit(first.to_mps, "speed")} at{" "}
-                {first.decel_g.toFixed(2)} g, then {plan.gap_s.toFixed(0)} s at{" "}
-                {units.withUnit(first.then_mps, "speed")}
-              </th>
-            </Row>
-            {stops.map((stop) => (
-              <Row key={stop.number}>
-                <Cell tight className="figures">
-                  {stop.number}
-                </Cell>
-                <Cell tight figures>
-                  <Why topic="stop_front" bedding={order} stop={stop.number}>
-                    {units.figure(stop.front_C, "temperature")}
-                  </Why>
-                </Cell>
-                <Cell tight figures>
-                  <Why topic="stop_rear" bedding={order} stop={stop.number}>
-                    {units.figure(stop.rear_C, "temperature")}
-                  </Why>
-                </Cell>
-              </Row>
-            ))}
-          </tbody>
-        );
-      })}
-      {last && (
-        <tfoot>
-          <Row>
-            <Cell colSpan={3}>
-              <span className="font-semibold">Cool-down</span>: drive on for {clockText(plan.cool_down_s)} min
-              at {units.withUnit(last.then_mps, "speed")} without braking, then park without the parking
-              brake.
-            </Cell>
-          </Row>
-        </tfoot>
-      )}
-    </Table>
-  );
-}
-
-type KeptProps = { machineId: number; opened: number | null; onOpen: (plan: number | null) => void };
-
-function Kept({ machineId, opened, onOpen }: KeptProps) {
-  const units = useUnits();
-  const plans = usePlans(machineId);
-  const mark = useMarkDone(machineId);
-  const remove = useRemovePlan(machineId);
-  const [ticked, tick] = useHand<{ plan: number; done: boolean }>();
-  const rows = (plans.data ?? []).filter((plan) => !plan.removed);
-  const gone = plans.data?.find((plan) => plan.removed && plan.id === remove.variables?.plan);
-  return (
-    <section className="mt-6" aria-label="Kept plans">
-      <GroupTitle>Kept for this set</GroupTitle>
-      {plans.data && rows.length === 0 && (
-        <p className="text-muted">Nothing yet. Keep the plan, drive it, and tick it here.</p>
-      )}
-      <ul>
-        {rows.map((plan) => (
-          <li key={plan.id} className="border-t border-hairline py-2" data-plan={plan.id}>
-            <label className="flex gap-2">
-              <input
-                type="checkbox"
-                className="mt-0.5 size-4 accent-ink"
-                checked={ticked?.plan === plan.id ? ticked.done : plan.done_on !== null}
-                onChange={(event) => {
-                  const now = { plan: plan.id, done: event.target.checked };
-                  tick(now, mark.mutateAsync(now));
-                }}
-              />
-              <span>
-                {plan.stops} stops from {units.withUnit(plan.top_speed_mps, "speed")},{" "}
-                {plan.hard_g.toFixed(2)} g
-                <span className="condensed block text-xs text-muted">
-                  {plan.done_on
-                    ? `driven on ${dateText(plan.done_on)}`
-                    : `kept on ${dateText(plan.made_at)}, not driven yet`}
-                </span>
-              </span>
-            </label>
-            <p className="flex gap-4 pl-6">
-              <button
-                type="button"
-                className="min-h-6 underline underline-offset-2"
-                aria-pressed={opened === plan.id}
-                onClick={() => onOpen(opened === plan.id ? null : plan.id)}
-              >
-                {opened === plan.id ? "Close" : "Open"}
-              </button>
-              <button
-                type="button"
-                className="min-h-6 underline underline-offset-2"
-                onClick={() => {
-                  if (opened === plan.id) onOpen(null);
-                  remove.mutate({ plan: plan.id, removed: true });
-                }}
-              >
-                Take out
-              </button>
-            </p>
+    <div className="mb-4 border-y border-hairline py-2">
+      <ul className="flex flex-wrap gap-x-8 gap-y-1">
+        {state.axles.map((axle) => (
+          <li key={axle.axle} data-bedded={axle.axle} data-bed-state={axle.state}>
+            <span className="font-semibold">{axle.axle === "front" ? "Front" : "Rear"}</span>{" "}
+            <span className="condensed text-muted">
+              {axle.pads} on {axle.rotors}:
+            </span>{" "}
+            <StateWord state={stateMarks[axle.state]}>{say(axle.why)}</StateWord>
           </li>
         ))}
       </ul>
-      {rows.some((plan) => plan.done_on) && (
-        <p className="mt-2">
-          <LinkButton to={`/m/${machineId}/life`}>See when the pads are due</LinkButton>
-        </p>
-      )}
-      {gone && (
-        <p className="mt-1 flex items-center gap-3">
-          The plan is out of the list.
-          <Button onClick={() => remove.mutate({ plan: gone.id, removed: false })}>Undo</Button>
-        </p>
-      )}
-      {(mark.error || remove.error) && <Failure text={problemText(mark.error ?? remove.error)} />}
-    </section>
+      {state.films.map((film) => (
+        <div key={film.axle} className="mt-2 max-w-prose" data-film={film.axle}>
+          <StateWord state={film.same ? "fine" : "close"}>
+            {film.axle === "front" ? "Front" : "Rear"} rings: {say(film.text)}
+          </StateWord>
+          {!film.same && (
+            <ul className="condensed">
+              {state.film_schools.map((way) => (
+                <li key={way.option}>
+                  {way.default && "● "}
+                  {way.label}: <span className="text-muted">{way.reason}</span>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      ))}
+    </div>
   );
 }

@@ -1,1 +1,2 @@
 export { BedStage } from "./BedStage";
+export { RunPage } from "./RunPage";

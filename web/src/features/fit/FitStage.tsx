@@ -62,6 +62,7 @@ export function FitStage() {
       <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem] lg:grid-rows-[auto_1fr]">
         <div className="min-w-0">
           <Stack machineId={id} fit={data} axle={shown} />
+          {shown.film && <OldFilm film={shown.film} />}
         </div>
         <aside className="min-w-0 bay:row-span-1! lg:row-span-2">
           {shown.ways.length > 0 && <Ways machineId={id} fit={data} axle={shown} />}
@@ -78,6 +79,22 @@ export function FitStage() {
         in doubt ask a qualified technician.
       </Caution>
     </>
+  );
+}
+
+/** Other pads on rings that stay: whose film is on them, and both ways to go about it. */
+function OldFilm({ film }: { film: NonNullable<AxleFit["film"]> }) {
+  const { say } = useUnits();
+  return (
+    <section aria-label="Old film" className="mt-4 max-w-prose" data-film>
+      <StateWord state={film.same ? "fine" : "close"}>{say(film.text)}</StateWord>
+      {film.schools.map((way, place) => (
+        <p key={way} className="condensed">
+          {place === 0 && "● "}
+          {way}
+        </p>
+      ))}
+    </section>
   );
 }
 

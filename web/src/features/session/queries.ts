@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, ProblemError, type Schemas } from "../../api/client";
 import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
+import { forgetAnswers } from "../../lib/device";
 import { clearDrafts, setPerson } from "../../lib/store";
 
 export const sessionQuery = {
@@ -47,7 +48,7 @@ export function useSignInAgain() {
       const before = queries.getQueryData<Schemas["Session"]>(["session"]);
       if (before && before.user !== session.user) {
         queries.clear();
-        location.assign("/");
+        void forgetAnswers().then(() => location.assign("/"));
         return;
       }
       queries.setQueryData(["session"], session);
@@ -73,6 +74,7 @@ export function useSignOut() {
     mutationFn: () => answer(client.DELETE("/api/session")),
     onSuccess: () => {
       clearDrafts();
+      void forgetAnswers();
       // What was looked at is not left in the page's memory either.
       queries.clear();
       location.assign("/");

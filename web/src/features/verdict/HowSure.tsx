@@ -70,7 +70,8 @@ export function HowSure({ reading, ranges }: { reading: string; ranges: Ranges }
       )}
       <Influences of="the range" shares={range.influences} />
       <p className="mt-1 text-xs text-muted">
-        {ranges.draws} runs of the duty with friction ±8 %, cooling σ 0.2, wear σ 0.35, mass ±3 % (estimates)
+        {ranges.draws} runs of the duty with friction ±{Math.round(100 * ranges.friction)} %, cooling σ 0.2,
+        wear σ 0.35, mass ±3 % (estimates)
         {ranges.calibrated ? ", cooling narrowed by the readings taken." : "."}
       </p>
     </section>

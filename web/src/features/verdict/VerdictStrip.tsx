@@ -69,6 +69,7 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
           {verdict.data && (
             <Survives
               outcome={verdict.data.outcome}
+              bite={verdict.data.bite}
               ranges={ranges}
               setName={verdict.data.set_name}
               duty={verdict.data.duty}
@@ -101,13 +102,14 @@ const outcomeWords: Record<State, string> = { fine: "survives", close: "close", 
 
 type SurvivesProps = {
   outcome: Schemas["OutcomeOut"];
+  bite: Schemas["SaidOut"] | null;
   ranges: Schemas["RangesOut"] | undefined;
   setName: string;
   duty: string;
 };
 
 /** The answer before its five numbers: what is out of its limit, or nearest to it, and how likely anything is. */
-function Survives({ outcome, ranges, setName, duty }: SurvivesProps) {
+function Survives({ outcome, bite, ranges, setName, duty }: SurvivesProps) {
   const { say } = useUnits();
   return (
     <p data-outcome={outcome.state} className="mb-1.5 flex flex-wrap items-baseline gap-x-2">
@@ -115,6 +117,11 @@ function Survives({ outcome, ranges, setName, duty }: SurvivesProps) {
         {outcome.limit === "life" && outcome.state === "over" ? "due" : outcomeWords[outcome.state]}:{" "}
         {say(outcome.text)}
       </StateWord>
+      {bite && (
+        <span data-bite>
+          <StateWord state="close">{say(bite)}</StateWord>
+        </span>
+      )}
       <span className="condensed text-muted">
         {ranges && `over a limit ${chance(ranges.any_probability, ranges.draws)} likely · `}
         {setName}, {duty}

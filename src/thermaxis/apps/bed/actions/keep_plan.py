@@ -61,7 +61,7 @@ def mark_done(scope: Scope, record: BeddingRecord, on: dt.date | None) -> Beddin
         if record.done_on is None and on is not None:
             by_hand(scope, record, on)
         if on is None:
-            take_back_hand(record)
+            take_back_hand(scope, record)
         record.done_on = on
         record.save(update_fields=["done_on"])
         entry.about(record)

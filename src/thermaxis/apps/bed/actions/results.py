@@ -66,12 +66,13 @@ def by_hand(scope: Scope, record: BeddingRecord, on: dt.date) -> None:
             told(entry, standing, axle, word, "hand", on, wear_mm=plan.get(f"wear_{axle}_mm", 0.0))
 
 
-def take_back_hand(record: BeddingRecord) -> None:
+def take_back_hand(scope: Scope, record: BeddingRecord) -> None:
     """What ticking a plan off said is not so."""
     if record.done_on is None:
         return
     sets = [record.front_pads_id, record.rear_pads_id]
-    BeddingResult.objects.there().filter(pad_set_id__in=sets, source="hand", on=record.done_on).delete()
+    with act(scope, "mark_plan_done", record):
+        BeddingResult.objects.there().filter(pad_set_id__in=sets, source="hand", on=record.done_on).delete()
 
 
 def keep_proof(scope: Scope, machine: Machine, run: RecordedRun, on: dt.date) -> Proof:

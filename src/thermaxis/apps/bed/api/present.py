@@ -7,12 +7,13 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
+from django.utils import timezone
 from ninja import Schema
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.bed.api import schemas
 from thermaxis.apps.bed.models import BeddingRecord
-from thermaxis.apps.bed.running import Running
+from thermaxis.apps.bed.running import Running, events_of
 from thermaxis.apps.catalogue.models import MakersRows
 from thermaxis.apps.fitted.bedded import Film, bedding_states, film_under
 from thermaxis.apps.fitted.models import BeddingResult
@@ -24,7 +25,7 @@ from thermaxis.core.messages import run as say
 from thermaxis.core.physics.simulate import history
 from thermaxis.core.planning.bedding.looks import looks
 from thermaxis.core.planning.bedding.proof import Proof
-from thermaxis.core.planning.bedding.run import Read
+from thermaxis.core.planning.bedding.run import Read, in_effect
 from thermaxis.core.planning.bedding.schools import schools
 from thermaxis.core.planning.bedding.series import Item, Row, duty_of, how_hard
 from thermaxis.core.planning.bedding.setting import Setting
@@ -81,6 +82,8 @@ def plan_out(content: Mapping[str, Any]) -> schemas.PlanOut:
     return filled(
         schemas.PlanOut,
         **same,
+        wear_front_m=1e-3 * content["wear_front_mm"],
+        wear_rear_m=1e-3 * content["wear_rear_mm"],
         label=school.label,
         what=school.what,
         suits=school.suits,
@@ -167,13 +170,13 @@ def kept_plan_out(record: BeddingRecord, setting: Setting) -> schemas.KeptPlanOu
 # --- the run -----------------------------------------------------------------------------------------------------
 
 
-def run_out(found: Running) -> schemas.RunOut:
+def run_out(found: Running) -> schemas.BedRunOut:
     run, standing, setting = found.run, found.standing, found.setting
     record: BeddingRecord = run.record
     plan, rider = plan_out(record.plan), setting.motorcycle
     spread = math.exp(SHOWN_SIGMAS * standing.state.sigma)
     return filled(
-        schemas.RunOut,
+        schemas.BedRunOut,
         id=run.pk,
         plan_id=record.pk,
         machine_id=record.machine_id,
@@ -184,7 +187,8 @@ def run_out(found: Running) -> schemas.RunOut:
         rear=schemas.WindowOut(**_plain(setting.rear)),
         started_at=run.started_at,
         ended_at=run.ended_at,
-        events=run.events.count(),
+        now=timezone.now(),
+        kinds=[event.kind for event in in_effect(events_of(run))],
         planned=plan.items,
         did=[
             filled(
@@ -207,10 +211,10 @@ def run_out(found: Running) -> schemas.RunOut:
     )
 
 
-def _read(read: Read) -> schemas.ReadOut:
+def _read(read: Read) -> schemas.RunReadOut:
     words = say.BELIEVED if read.believed else say.NOT_BELIEVED
     return filled(
-        schemas.ReadOut,
+        schemas.RunReadOut,
         axle=read.reading.axle,
         value_C=read.reading.value_C,
         after=read.reading.after,
@@ -247,7 +251,7 @@ def state_out(standing: Standing) -> schemas.BedStateOut:
             schemas.FilmSchoolOut(option=one.option, label=one.label, reason=one.reason, default=one.default)
             for one in options()["film"]
         ],
-        looks=[schemas.LookOut(**dataclasses.asdict(look)) for look in looks()],
+        looks=[schemas.RingLookOut(**dataclasses.asdict(look)) for look in looks()],
     )
 
 
@@ -263,7 +267,7 @@ def result_out(row: BeddingResult) -> schemas.ResultOut:
         pads=str(row.pad_set),
         rotors=str(row.rotor_pair),
         text=_said_or_none(row.text),
-        wear_mm=1e3 * row.wear_m,
+        wear_m=row.wear_m,
         removed=row.removed_at is not None,
     )
 

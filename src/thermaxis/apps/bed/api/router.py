@@ -105,38 +105,36 @@ def card(request: ScopedRequest, plan_id: Path[RowId], units: System = "metric")
 # --- the run -----------------------------------------------------------------------------------------------------
 
 
-@router.post("/plans/{plan_id}/runs", response={201: schemas.RunOut}, operation_id="start_bedding_run")
-def start_run(request: ScopedRequest, plan_id: Path[RowId], payload: schemas.RunAsk) -> Status[schemas.RunOut]:
+@router.post("/plans/{plan_id}/runs", response={201: schemas.BedRunOut}, operation_id="start_bedding_run")
+def start_run(request: ScopedRequest, plan_id: Path[RowId], payload: schemas.RunAsk) -> Status[schemas.BedRunOut]:
     run = running_acts.start_run(request.auth, _plan(request, plan_id), payload.token)
     return Status(201, _run_out(request, run.pk))
 
 
-@router.get("/bedding-runs/{bedding_run_id}", response=schemas.RunOut, operation_id="bedding_run")
-def run_there(request: ScopedRequest, bedding_run_id: Path[RowId]) -> schemas.RunOut:
+@router.get("/bedding-runs/{bedding_run_id}", response=schemas.BedRunOut, operation_id="bedding_run")
+def run_there(request: ScopedRequest, bedding_run_id: Path[RowId]) -> schemas.BedRunOut:
     return _run_out(request, bedding_run_id)
 
 
-@router.put("/bedding-runs/{bedding_run_id}/events", response=schemas.RunOut, operation_id="say_bedding_run")
-def events(request: ScopedRequest, bedding_run_id: Path[RowId], payload: schemas.EventsAsk) -> schemas.RunOut:
+@router.put("/bedding-runs/{bedding_run_id}/events", response=schemas.BedRunOut, operation_id="say_bedding_run")
+def events(request: ScopedRequest, bedding_run_id: Path[RowId], payload: schemas.EventsAsk) -> schemas.BedRunOut:
     """What the passenger said, in order; said twice it is one. The rest of the series comes back planned anew."""
     said = [running_acts.Said(token=one.token, event=Event(**one.dict(exclude={"token"}))) for one in payload.events]
     running_acts.say_run(request.auth, _run(request, bedding_run_id), said)
     return _run_out(request, bedding_run_id)
 
 
-@router.put("/bedding-runs/{bedding_run_id}/ended", response=schemas.RunOut, operation_id="end_bedding_run")
-def end_run(request: ScopedRequest, bedding_run_id: Path[RowId]) -> schemas.RunOut:
+@router.put("/bedding-runs/{bedding_run_id}/ended", response=schemas.BedRunOut, operation_id="end_bedding_run")
+def end_run(request: ScopedRequest, bedding_run_id: Path[RowId]) -> schemas.BedRunOut:
     running_acts.end_run(request.auth, _run(request, bedding_run_id))
     return _run_out(request, bedding_run_id)
 
 
-@router.post("/bedding-runs/{bedding_run_id}/pyrometer", response=schemas.PyrometerOut, operation_id="hold_pyrometer")
-def pyrometer(
-    request: ScopedRequest, bedding_run_id: Path[RowId], payload: schemas.PyrometerAsk
-) -> schemas.PyrometerOut:
+@router.post("/bedding-runs/{bedding_run_id}/pyrometer", response=schemas.HeldOut, operation_id="hold_pyrometer")
+def pyrometer(request: ScopedRequest, bedding_run_id: Path[RowId], payload: schemas.HoldAsk) -> schemas.HeldOut:
     """What the stand-in reads of a simulated car that nobody knows."""
     held = pyrometer_of(_run(request, bedding_run_id))
-    return schemas.PyrometerOut(value_C=held.read_C(payload.axle, payload.since_s, payload.moving_mps))
+    return schemas.HeldOut(value_C=held.read_C(payload.axle, payload.since_s, payload.moving_mps))
 
 
 # --- did it work -------------------------------------------------------------------------------------------------
@@ -196,5 +194,5 @@ def _recorded(request: ScopedRequest, run_id: int) -> RecordedRun:
     return request.auth.one(RecordedRun.objects.of(request.auth.workshop), run_id)
 
 
-def _run_out(request: ScopedRequest, run_id: int) -> schemas.RunOut:
+def _run_out(request: ScopedRequest, run_id: int) -> schemas.BedRunOut:
     return present.run_out(running(_run(request, run_id)))

@@ -96,8 +96,8 @@ class PlanOut(Schema):
     cool_down_s: float
     duration_s: float
     way_m: float
-    wear_front_mm: float
-    wear_rear_mm: float
+    wear_front_m: float
+    wear_rear_m: float
     limits: list[KeptOut]
     closed: SaidOut | None
     text: SaidOut
@@ -184,7 +184,7 @@ class DidOut(Schema):
     item: ItemOut
 
 
-class ReadOut(Schema):
+class RunReadOut(Schema):
     axle: AxleName
     value_C: float
     after: int
@@ -193,8 +193,10 @@ class ReadOut(Schema):
     text: SaidOut
 
 
-class RunOut(Schema):
-    """Where a run stands; `planned` is the plan as it was kept, `left` what is still to do, `events` how many came.
+class BedRunOut(Schema):
+    """Where a run stands; `planned` is the plan as it was kept, `left` what is still to do.
+
+    `kinds` is what was said and stands, in order: undo takes the last. `now` is the server's clock.
 
     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
     """
@@ -209,11 +211,12 @@ class RunOut(Schema):
     rear: WindowOut
     started_at: dt.datetime
     ended_at: dt.datetime | None
-    events: int
+    now: dt.datetime
+    kinds: list[Literal["done", "harder", "skip", "traffic", "reading"]]
     planned: list[ItemOut]
     did: list[DidOut]
     left: list[ItemOut]
-    reads: list[ReadOut]
+    reads: list[RunReadOut]
     gap_s: float
     gap_mps: float
     waits_from_s: float | None
@@ -226,7 +229,7 @@ class RunOut(Schema):
     closed: SaidOut | None
 
 
-class PyrometerAsk(Schema):
+class HoldAsk(Schema):
     """Where and when the stand-in is held: which ring, how long after the last braking, at which speed since."""
 
     axle: AxleName
@@ -234,14 +237,14 @@ class PyrometerAsk(Schema):
     moving_mps: float = Field(0.0, ge=0, le=70, allow_inf_nan=False)
 
 
-class PyrometerOut(Schema):
+class HeldOut(Schema):
     value_C: float
 
 
 # --- did it work -------------------------------------------------------------------------------------------------
 
 
-class LookOut(Schema):
+class RingLookOut(Schema):
     """A look of a ring: what is seen, what it means, what to do, when to stop driving."""
 
     look: str
@@ -265,7 +268,7 @@ class ResultOut(Schema):
     pads: str
     rotors: str
     text: SaidOut | None
-    wear_mm: float
+    wear_m: float
     removed: bool
 
 
@@ -300,7 +303,7 @@ class BedStateOut(Schema):
     results: list[ResultOut]
     films: list[FilmOut]
     film_schools: list[FilmSchoolOut]
-    looks: list[LookOut]
+    looks: list[RingLookOut]
 
 
 class LookAsk(Schema):

@@ -34,6 +34,7 @@ from thermaxis.apps.garage.models import (
 )
 from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, start_inspection
 from thermaxis.apps.log.act import act
+from thermaxis.apps.workshop.actions.demo_bedding import load_bedding
 from thermaxis.apps.workshop.actions.demo_jobs import load_fasteners, load_job
 from thermaxis.core.errors import FieldError
 
@@ -163,6 +164,7 @@ class _Loading:
         fluid, months = Fluid.objects.of(self.workshop).get(name=row.pop("fluid")), row.pop("fluid_age_months")
         hoses, intended = row.pop("hoses", []), row.pop("intended", None)
         fasteners, jobs = row.pop("fasteners", {}), row.pop("jobs", [])
+        bedding = row.pop("bedding", {})
         owner, _ = Owner.objects.get_or_create(workshop=self.workshop, name=row.pop("owner"))
         duty = self.duties[row.pop("duty")]
         machine = Machine.objects.create(workshop=self.workshop, owner=owner, duty=duty, **row)
@@ -199,6 +201,7 @@ class _Loading:
         load_fasteners(machine, self.scope, fasteners)
         for job in jobs:
             load_job(machine, self.scope, job, self.today)
+        load_bedding(machine, self.scope, bedding, self.today)
         return machine
 
     def _intend(self, machine: Machine, row: dict[str, Any]) -> None:

@@ -17,13 +17,11 @@ WORDS = (
     ("speed", re.compile(r"\bwithout a pause\b|\bhard (?:stops|brakings)\b", re.I)),
     ("moderate", re.compile(r"\bmoderate\b|\bfirm\b", re.I)),
 )
-WAY = re.compile(r"(\d{2,4})\s*(km|miles?|mi)\b(?!/h)", re.I)
+WAY = re.compile(r"(\d{2,4}) ?(km|miles?|mi)\b(?!/h)", re.I)
 COUNTS = {"five": 5, "six": 6, "eight": 8, "ten": 10, "twelve": 12, "fifteen": 15, "twenty": 20}
-BRAKINGS = re.compile(
-    r"\b(\d{1,2}|" + "|".join(COUNTS) + r")\s+(moderate|mild|firm|hard)\b(?:\s+(?:stops|brakings|ones))?"
-    r"(?:\s+from\s+(\d{2,3})(?:\s+to\s+(\d{1,2}))?(?:\s*km/h)?)?",
-    re.I,
-)
+# Written with one space between two words, as `asked_in` makes it.
+BRAKINGS = re.compile(r"\b(\d{1,2}|five|six|eight|ten|twelve|fifteen|twenty) (moderate|mild|firm|hard)\b", re.I)
+FROM_TO = re.compile(r"(?: stops| brakings| ones)?(?: from (\d{2,3}))?(?: to (\d{1,2}))?", re.I)
 HALF_MINUTE_S = 30.0
 KM_PER_MILE = 1.609344
 LEAST_KM, MOST_KM = 100.0, 300.0
@@ -63,18 +61,19 @@ NOTHING = Asked()
 
 def asked_in(words: str) -> Asked:
     """What the words of a leaflet name; a way is held between 100 and 300 km."""
+    words = " ".join(words.split())
     way = WAY.search(words)
     found: dict[str, Any] = {}
     if way is not None:
         km = float(way[1]) * (1.0 if way[2].lower() == "km" else KM_PER_MILE)
         found["way_km"] = min(MOST_KM, max(LEAST_KM, km))
-    for count, how, start, end in BRAKINGS.findall(words):
-        part = "first" if how.lower() in ("moderate", "mild") else "last"
-        found[part] = max(1, min(24, COUNTS.get(count.lower()) or int(count)))
-        if start:
-            found[f"{part}_from_kmh"] = float(start)
-        if end:
-            found[f"{part}_to_kmh"] = float(end)
+    for named in BRAKINGS.finditer(words):
+        part = "first" if named[2].lower() in ("moderate", "mild") else "last"
+        found[part] = max(1, min(24, COUNTS.get(named[1].lower()) or int(named[1])))
+        speeds = FROM_TO.match(words, named.end())
+        for name, speed in zip(("from", "to"), speeds.groups() if speeds else (), strict=False):
+            if speed:
+                found[f"{part}_{name}_kmh"] = float(speed)
     if re.search(r"half a minute", words, re.I):
         found["gap_s"] = HALF_MINUTE_S
     return Asked(**found)

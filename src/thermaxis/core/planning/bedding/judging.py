@@ -11,7 +11,7 @@ import numpy as np
 from thermaxis.core.messages import bedding as say
 from thermaxis.core.physics.simulate import history, simulate_one
 from thermaxis.core.planning.bedding.series import ROLLING_MPS, Row, duty_of, stops_of
-from thermaxis.core.planning.bedding.setting import PARK_C, RIDER_MOST_G, Setting
+from thermaxis.core.planning.bedding.setting import FLUID_SPARE_K, PARK_C, RIDER_MOST_G, Setting
 from thermaxis.core.records import Case, DescentDuty, Stop, StopsDuty
 from thermaxis.core.results import HISTORY_FIELDS, Result
 from thermaxis.core.said import Said
@@ -140,7 +140,7 @@ def limits_of(setting: Setting, rows: Sequence[Row], result: Result, parked_C: f
             value=fluid,
             limit=setting.hottest_fluid_C,
             quantity="temperature",
-            text=say.FLUID(fluid=fluid, boiling=setting.boiling_C),
+            text=say.FLUID(fluid=fluid, boiling=setting.boiling_C, spare=FLUID_SPARE_K),
         ),
     ]
     if setting.case.trailer is not None:
