@@ -18,7 +18,15 @@ type Props = {
 
 /** A run under way: what was planned, what was driven, what is left, and what was read. */
 export function RunLadder(props: Props) {
-  return <Measured initial={360}>{(width) => <Drawn {...props} width={width} />}</Measured>;
+  return (
+    <>
+      <p className="condensed text-xs">
+        Front ring after each braking, {unitOf("temperature", props.system).symbol}: driven solid, to come
+        dashed, planned dotted, read ○
+      </p>
+      <Measured initial={360}>{(width) => <Drawn {...props} width={width} />}</Measured>
+    </>
+  );
 }
 
 function Drawn({
@@ -32,7 +40,7 @@ function Drawn({
   height = 230,
   width,
 }: Props & { width: number }) {
-  const box: Box = { width, height, left: 38, right: 10, top: 22, bottom: 20 };
+  const box: Box = { width, height, left: 38, right: 10, top: 8, bottom: 8 };
   const steps = Math.max(planned.length, done.length + left.length, 2);
   const top = 1.1 * Math.max(high, ...planned, ...done, ...left, ...readings.map((one) => one.value_C));
   const x = scaleLinear([1, steps], [box.left + 8, width - box.right - 8]);
@@ -85,10 +93,6 @@ function Drawn({
           )}
         </g>
       ))}
-      <text x={box.left} y={13} fontSize={11.5}>
-        front ring, {unitOf("temperature", system).symbol}: driven solid, to come dashed, planned dotted, read
-        ○
-      </text>
     </Frame>
   );
 }

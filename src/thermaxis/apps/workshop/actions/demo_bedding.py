@@ -24,7 +24,7 @@ from thermaxis.core.planning.duty.recorded import Handling, Recording, clean
 
 # The stand-in car of the demo, and the noise of its logger.
 SEED, LOGGER_HZ, LOGGER_NOISE_MPS = 690, 10.0, 0.15
-READ_AFTER_S = 18.0
+READ_AFTER_S, BROKEN_OFF_S = 18.0, 1200.0
 
 
 def load_bedding(machine: Machine, scope: Scope, row: dict[str, Any], today: dt.date) -> None:
@@ -44,6 +44,9 @@ def _half_driven(machine: Machine, scope: Scope, row: dict[str, Any]) -> None:
     run = start_run(scope, record, "demo")
     BeddingRun.objects.filter(pk=run.pk).update(seed=SEED)
     run.refresh_from_db()
+    # It was broken off some time ago.
+    lasted = sum(step["item"]["time_s"] for step in record.plan["steps"][: row["done"]])
+    BeddingRun.objects.filter(pk=run.pk).update(started_at=run.started_at - dt.timedelta(seconds=lasted + BROKEN_OFF_S))
     at = 0.0
     for place, step in enumerate(record.plan["steps"][: row["done"]]):
         at += step["item"]["time_s"]
