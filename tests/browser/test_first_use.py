@@ -51,27 +51,25 @@ def test_what_a_set_was_chosen_under_is_asked_about_and_written_down(open_page: 
 def test_plans_and_rules_stay_with_what_they_are_of(open_page: Opener) -> None:
     page = open_page("desktop")
     opened(page, "/m/1/bed")
-    step(page.get_by_role("slider", name="Top speed of the hard stops"), "ArrowLeft", 2)
+    step(page.get_by_role("slider", name="Fastest a braking begins"), "ArrowLeft", 2)
     settled(page)
     page.get_by_role("button", name="Keep this plan").click()
     kept = page.get_by_role("region", name="Kept plans")
-    expect(kept.get_by_text(re.compile("stops from 90 km/h"))).to_be_visible()
+    expect(kept.get_by_text(re.compile("brakings up to 90 km/h"))).to_be_visible()
     # The road's limit is still there after a reload, and the plan opens as it was kept.
     page.reload()
     settled(page)
-    expect(page.get_by_role("slider", name="Top speed of the hard stops")).to_have_attribute(
-        "aria-valuetext", "90 km/h"
-    )
-    step(page.get_by_role("slider", name="Top speed of the hard stops"), "ArrowRight", 6)
+    expect(page.get_by_role("slider", name="Fastest a braking begins")).to_have_attribute("aria-valuetext", "90 km/h")
+    step(page.get_by_role("slider", name="Fastest a braking begins"), "ArrowRight", 6)
     settled(page)
     kept.get_by_role("button", name="Open").click()
-    expect(page.get_by_text(re.compile("^As it was kept on .*: from 90 km/h"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^As it was kept on .* up to 90 km/h"))).to_be_visible()
     expect(page.get_by_role("button", name="Print", exact=True)).to_be_visible()
     page.get_by_role("button", name="Back to planning").click()
     kept.get_by_role("button", name="Take out").click()
     expect(kept.get_by_text("The plan is out of the list.")).to_be_visible()
     kept.get_by_role("button", name="Undo").click()
-    expect(kept.get_by_text(re.compile("stops from 90 km/h"))).to_be_visible()
+    expect(kept.get_by_text(re.compile("brakings up to 90 km/h"))).to_be_visible()
 
     # The rule by which pads are changed is the machine's.
     opened(page, "/m/1/life")

@@ -100,12 +100,13 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     expect(page.get_by_role("heading", level=1)).to_contain_text(track_winner)
     plan = page.locator("[data-plan-text]")
     expect(plan).to_be_visible()
-    if "short of the bedding window" in plan.inner_text():
-        speed = page.get_by_role("slider", name="Top speed of the hard stops")
+    if "short of the window" in plan.inner_text():
+        speed = page.get_by_role("slider", name="Fastest a braking begins")
         speed.focus()
         speed.press("End")
         settled(page)
-    expect(plan).to_contain_text("inside")
+    expect(plan).to_contain_text("end in the front window")
+    expect(page.get_by_text("Pads not bedded yet: bite uncertain").first).to_be_visible()
     # Each stop opens with its energy and the ring before and after it.
     page.locator("[data-why='stop_front']").last.click()
     expect(page.get_by_role("dialog")).to_contain_text(
@@ -113,7 +114,7 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     )
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Keep this plan").click()
-    done = page.get_by_role("checkbox")
+    done = page.get_by_role("region", name="Kept plans").get_by_role("checkbox")
     done.check()
     expect(page.get_by_text(re.compile("driven on"))).to_be_visible()
 

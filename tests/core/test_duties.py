@@ -38,7 +38,7 @@ def pass_down(*sections: Section, engine_N: float = 0.0, parked_s: float = 0.0) 
     return descent_in_sections(sections, vehicle, None, then_s=parked_s, then_speed_mps=0)
 
 
-@given(lengths=st.lists(st.floats(300, 4000), min_size=1, max_size=5), speed=st.floats(6, 18), stops=st.integers(0, 2))
+@given(lengths=st.lists(st.floats(400, 4000), min_size=1, max_size=5), speed=st.floats(6, 18), stops=st.integers(0, 2))
 def test_sections_are_as_long_as_they_say_and_stop_as_often(lengths: list[float], speed: float, stops: int) -> None:
     duty = pass_down(*(Section(length_m=length, grade=0.08, speed_mps=speed, stops=stops) for length in lengths))
     assert way_m(duty) == pytest.approx(sum(lengths), rel=1e-9)

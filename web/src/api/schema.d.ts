@@ -7279,7 +7279,8 @@ export interface components {
          * BedRunOut
          * @description Where a run stands; `planned` is the plan as it was kept, `left` what is still to do.
          *
-         *     `kinds` is what was said and stands, in order: undo takes the last. `now` is the server's clock.
+         *     `kinds` is what was said and stands, in order: undo takes the last; `tokens` are of all that arrived. `now` is
+         *     the server's clock.
          *
          *     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
          */
@@ -7312,6 +7313,8 @@ export interface components {
             now: string;
             /** Kinds */
             kinds: ("done" | "harder" | "skip" | "traffic" | "reading")[];
+            /** Tokens */
+            tokens: string[];
             /** Planned */
             planned: components["schemas"]["ItemOut"][];
             /** Did */

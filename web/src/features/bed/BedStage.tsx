@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { problemText } from "../../api/client";
 import { printPage } from "../../lib/print";
 import { useMachineId } from "../../lib/route";
@@ -39,15 +39,21 @@ export function BedStage() {
   const set = (next: Road) => roadStore.set({ ...roadStore.get(), [id]: next });
   const [opened, open] = useState<number | null>(null);
   const kept = useKeptPlan(id, opened);
-  const bedding = useBedding(id, order);
+  // A slider that moves asks for the latest only, one question at a time: the machine computes nothing nobody waits for.
+  const [asked, askFor] = useState(order);
+  const bedding = useBedding(id, asked);
+  const behind = asked.top_speed_mps !== order.top_speed_mps || asked.hard_g !== order.hard_g;
+  useEffect(() => {
+    if (behind && !bedding.isFetching) askFor(order);
+  }, [behind, bedding.isFetching, order]);
   const data = bedding.data;
   const picked = useStore(schoolStore)[id];
   const school = data?.plans.some((plan) => plan.school === picked)
     ? (picked as string)
     : (data?.default ?? "");
   const plan = data?.plans.find((one) => one.school === school);
-  const ask = { ...order, school };
-  const curve = useBeddingCurve(id, ask, opened === null && (plan?.items.length ?? 0) > 0);
+  const ask = { ...asked, school };
+  const curve = useBeddingCurve(id, ask, opened === null && !behind && (plan?.items.length ?? 0) > 0);
   const keep = useKeepPlan(id);
   const pick = (next: string) => {
     open(null);
@@ -76,7 +82,7 @@ export function BedStage() {
         ) : (
           plan?.refused === null && (
             <span className="print:hidden">
-              <Button primary disabled={keep.isPending} onClick={() => keep.mutate(ask)}>
+              <Button primary disabled={keep.isPending || behind} onClick={() => keep.mutate(ask)}>
                 Keep this plan
               </Button>
             </span>
@@ -86,7 +92,7 @@ export function BedStage() {
       {keep.error && <Failure text={problemText(keep.error)} retry={() => keep.mutate(ask)} />}
       {state.data && <Standing state={state.data} />}
       <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! print:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_20rem]">
-        <section aria-label="The plan" aria-busy={bedding.isFetching} className="min-w-0">
+        <section aria-label="The plan" aria-busy={bedding.isFetching || behind} className="min-w-0">
           {bedding.error && <Failure text={problemText(bedding.error)} retry={() => bedding.refetch()} />}
           {bedding.isPending && <Working>Planning every school…</Working>}
           {data && opened === null && (

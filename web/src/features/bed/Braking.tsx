@@ -49,7 +49,7 @@ export function Braking({ run, card, skew_ms, machineId, outbox, onReading }: Pr
       {driving && card.gap ? (
         <Driving seconds={left} speed_mps={card.gap.speed_mps} />
       ) : (
-        <p className="condensed text-muted">brake now</p>
+        <p className="text-lg font-semibold">Brake now</p>
       )}
       <Row item={item} small={driving} />
       <Button primary className="mt-3 min-h-20 w-full text-2xl" onClick={() => say("done")}>

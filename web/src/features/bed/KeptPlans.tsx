@@ -8,7 +8,7 @@ import { useMarkDone, usePlans, useRemovePlan, useStartRun } from "./queries";
 
 type Props = { machineId: number; opened: number | null; onOpen: (plan: number | null) => void };
 
-const link = "min-h-6 underline underline-offset-2";
+const link = "inline-flex min-h-6 items-center underline underline-offset-2";
 
 /** Plans that were kept: opened, driven with the card, printed, ticked off, taken out. */
 export function KeptPlans({ machineId, opened, onOpen }: Props) {

@@ -6,25 +6,15 @@ import { connectedStore } from "../../lib/connection";
 import { keeps, keepThisPage } from "../../lib/device";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { createDraft, type Store, useStore } from "../../lib/store";
+import { useStore } from "../../lib/store";
 import { Button, Failure, StateWord, Working } from "../../ui/basics";
 import { Braking } from "./Braking";
-import { overlaid } from "./overlay";
+import { later, overlaid } from "./overlay";
 import { type Run, useRun } from "./queries";
 import { ReadingForm } from "./ReadingForm";
 import { RunOver } from "./RunOver";
-import { useRunOutbox } from "./running";
+import { keptOf, see, useRunOutbox } from "./running";
 import { allowSound, shakeStore, soundStore, useScreenOn } from "./signals";
-
-type Kept = { run: Run | null; skew_ms: number; begun: boolean };
-
-const drafts = new Map<number, Store<Kept>>();
-/** A run as it was last seen, so that it opens without a connection; `skew` sets this device's clock to the server's. */
-function keptOf(id: number): Store<Kept> {
-  const kept = drafts.get(id) ?? createDraft<Kept>({ run: null, skew_ms: 0, begun: false }, `run.${id}.seen`);
-  drafts.set(id, kept);
-  return kept;
-}
 
 /** A bedding run: one braking fills a phone in the passenger's hand; a desk shows the same run beside its plan. */
 export function RunPage() {
@@ -35,13 +25,10 @@ export function RunPage() {
   const kept = useStore(store);
   const fresh = asked.data;
   useEffect(() => {
-    if (!fresh) return;
-    const before = store.get();
-    const skew_ms = before.run ? before.skew_ms : Date.now() - Date.parse(fresh.now);
-    store.set({ ...before, run: fresh, skew_ms });
-  }, [fresh, store]);
+    if (fresh) see(fresh);
+  }, [fresh]);
   const stored = useKeeping(id, machineId, fresh !== undefined);
-  const run = fresh ?? kept.run;
+  const run = later(kept.run, fresh);
   if (!run) {
     if (asked.error) return <Failure text={problemText(asked.error)} retry={() => asked.refetch()} />;
     return <Working>Fetching the run…</Working>;

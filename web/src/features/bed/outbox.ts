@@ -39,8 +39,9 @@ export class RunOutbox extends Sender<Event[], Run> {
   }
 
   protected settle(events: Event[], run: Run) {
-    this.drop(events);
+    // First what came of it, then what it came of: in between the card stands where it stood.
     this.arrived(run);
+    this.drop(events);
   }
 
   protected refuse(events: Event[], message: string) {

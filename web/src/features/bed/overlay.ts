@@ -27,7 +27,10 @@ export function overlaid(run: Run, waiting: Event[]): Card {
     run.waits_from_s === null
       ? null
       : { seconds: run.gap_s, speed_mps: run.gap_mps, from_s: run.waits_from_s };
+  const arrived = new Set(run.tokens);
   for (const event of waiting) {
+    // It has arrived, and only the word of it is still on its way back.
+    if (arrived.has(event.token)) continue;
     if (event.kind === "undo") {
       const kind = kinds.pop();
       if (kind && STEPS.includes(kind)) {
@@ -61,6 +64,12 @@ export function overlaid(run: Run, waiting: Event[]): Card {
 function gapAfter(did: Run["did"]): Card["gap"] {
   const last = did.findLast((entry) => entry.how !== "skip");
   return last ? { seconds: last.item.then_s, speed_mps: last.item.then_mps, from_s: last.at_s } : null;
+}
+
+/** Of two answers about a run the one the server gave last: what the device kept of an address may be the older one. */
+export function later(one: Run | null | undefined, other: Run | null | undefined): Run | null {
+  if (!one || !other) return one ?? other ?? null;
+  return Date.parse(one.now) >= Date.parse(other.now) ? one : other;
 }
 
 /** Seconds after the run began, by this device's clock set to the server's. */

@@ -2,8 +2,29 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useFlushing } from "../../api/outbox";
+import { createDraft, type Store } from "../../lib/store";
 import { RunOutbox } from "./outbox";
-import { runKey, sendEvents } from "./queries";
+import { later } from "./overlay";
+import { type Run, runKey, sendEvents } from "./queries";
+
+type Kept = { run: Run | null; skew_ms: number; begun: boolean };
+
+const seen = new Map<number, Store<Kept>>();
+/** A run as it was last seen, so that it opens without a connection; `skew` sets this device's clock to the server's. */
+export function keptOf(id: number): Store<Kept> {
+  const kept = seen.get(id) ?? createDraft<Kept>({ run: null, skew_ms: 0, begun: false }, `run.${id}.seen`);
+  seen.set(id, kept);
+  return kept;
+}
+
+/** Take in an answer about a run, unless a later one is known. */
+export function see(run: Run) {
+  const store = keptOf(run.id);
+  const before = store.get();
+  if (later(before.run, run) === before.run) return;
+  const skew_ms = before.run ? before.skew_ms : Date.now() - Date.parse(run.now);
+  store.set({ ...before, run, skew_ms });
+}
 
 const outboxes = new Map<number, RunOutbox>();
 
@@ -16,8 +37,10 @@ export function useRunOutbox(id: number, machineId: number): RunOutbox {
       id,
       (events) => sendEvents(id, events),
       (run) => {
-        if (run) queries.setQueryData(runKey(id), run);
-        else void queries.invalidateQueries({ queryKey: runKey(id) });
+        if (run) {
+          see(run);
+          queries.setQueryData(runKey(id), run);
+        } else void queries.invalidateQueries({ queryKey: runKey(id) });
         void queries.invalidateQueries({ queryKey: ["machine", machineId, "plans"] });
       },
     );

@@ -189,6 +189,7 @@ def run_out(found: Running) -> schemas.BedRunOut:
         ended_at=run.ended_at,
         now=timezone.now(),
         kinds=[event.kind for event in in_effect(events_of(run))],
+        tokens=[row.token for row in run.events.all()],
         planned=plan.items,
         did=[
             filled(

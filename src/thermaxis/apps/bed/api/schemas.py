@@ -196,7 +196,8 @@ class RunReadOut(Schema):
 class BedRunOut(Schema):
     """Where a run stands; `planned` is the plan as it was kept, `left` what is still to do.
 
-    `kinds` is what was said and stands, in order: undo takes the last. `now` is the server's clock.
+    `kinds` is what was said and stands, in order: undo takes the last; `tokens` are of all that arrived. `now` is
+    the server's clock.
 
     `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
     """
@@ -213,6 +214,7 @@ class BedRunOut(Schema):
     ended_at: dt.datetime | None
     now: dt.datetime
     kinds: list[Literal["done", "harder", "skip", "traffic", "reading"]]
+    tokens: list[str]
     planned: list[ItemOut]
     did: list[DidOut]
     left: list[ItemOut]
