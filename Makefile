@@ -90,6 +90,7 @@ bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver
 	$(PY) -m benchmarks.engine
 	$(PY) -m benchmarks.convergence
 	$(PY) -m benchmarks.what_if
+	$(PY) -m benchmarks.bedding
 	$(PY) -m benchmarks.neighbours
 
 stats: ## lines of code and the share of tests

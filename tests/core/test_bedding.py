@@ -190,6 +190,13 @@ def test_a_narrow_window_is_driven_slower_not_hotter() -> None:
     assert narrow.rows[-1].then_s > wide.rows[-1].then_s or narrow.rows[-1].from_mps < wide.rows[-1].from_mps
 
 
+def test_a_window_no_braking_stays_under_is_said() -> None:
+    for school in ("gentle", "speed", "fade"):
+        plan = plan_school(setting(low=5, high=10), school)
+        assert plan.refused is not None
+        assert not plan.kept
+
+
 def test_grip_by_hand() -> None:
     """Without anti-lock, without valve: at 40:60 of the force and equal loads the rear is the one that limits."""
     case = plain_case(

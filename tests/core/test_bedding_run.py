@@ -17,7 +17,7 @@ from tests.said import metric
 from thermaxis.core.planning.bedding.judging import driven, safe
 from thermaxis.core.planning.bedding.looks import look_named, looks
 from thermaxis.core.planning.bedding.proof import TOP_SPARE_K, Proof, prove
-from thermaxis.core.planning.bedding.replanning import Reading, cooled, expected_C, rest_of, state_of
+from thermaxis.core.planning.bedding.replanning import Reading, cooled, expected_C, recent, rest_of, state_of
 from thermaxis.core.planning.bedding.run import Event, in_effect, standing_of
 from thermaxis.core.planning.bedding.schools import Plan, plan_school
 from thermaxis.core.planning.bedding.series import stops_of
@@ -129,6 +129,22 @@ def test_the_rest_keeps_the_limits_from_wherever_it_begins() -> None:
     # Hot already: nothing is left but to cool.
     tight = dataclasses.replace(held, front=Window(low_C=100, high_C=150), rear=Window(low_C=100, high_C=150))
     assert rest_of(tight, list(stops_of(plan.rows)), [plan.rows[1]], target).rows == ()
+
+
+def test_what_is_long_ago_is_forgotten() -> None:
+    """Four hours of easy driving before: the rest comes out the same from its last hour alone."""
+    held = base("van-city-drag", machine_top_mps=40.0, power_W=100e3)
+    plan = plan_school(held, "gentle")
+    stops = stops_of(plan.rows)
+    done = list(stops[:-4])
+    late = recent(done)
+    assert 40 < len(late) < len(done) / 2
+    left = [dataclasses.replace(plan.rows[-1], times=4)]
+    whole, short = (rest_of(held, part, left, plan.steps[-1].front_C, inside_before=3) for part in (done, late))
+    assert short.end_C == pytest.approx(whole.end_C, abs=1.0)
+    assert short.gap_s == pytest.approx(whole.gap_s, abs=3.0)
+    reading = Reading(axle="front", value_C=150.0, after=len(done), since_s=20.0, speed_mps=15.0)
+    assert expected_C(held, done, reading) == pytest.approx(driven(held, done).stops[-1].front_bulk_C, abs=40.0)
 
 
 # --- what the passenger says --------------------------------------------------------------------------------------

@@ -17,7 +17,7 @@ from thermaxis.core.checked import Checked, choice, number
 from thermaxis.core.physics.batch import run_packed
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.planning.bedding.judging import STOPS_IN_WINDOW, cool_down_s, driven, inside, safe
-from thermaxis.core.planning.bedding.series import LONGEST_S, Row, stops_of
+from thermaxis.core.planning.bedding.series import LONGEST_S, Row, stops_of, way_of
 from thermaxis.core.planning.bedding.setting import Setting
 from thermaxis.core.planning.verdict.uncertainty import INPUTS, pack_draws
 from thermaxis.core.records import Stop, StopsDuty
@@ -31,6 +31,8 @@ COOLING_SIGMA = 0.20
 WIDEST = 2.0
 """A run's cooling lies within so many sigmas, else a reading is to be taken again."""
 GRID = 33
+RECENT_S = 3600.0
+"""What was driven longer ago than this, rings and calipers have forgotten: it is not simulated again."""
 SURPRISE = 3.0
 """A reading further off than so many of its own sigmas, whatever the cooling, is not believed."""
 GAP_STEPS = 7
@@ -106,9 +108,18 @@ def expected_C(setting: Setting, stops: Sequence[Stop], reading: Reading) -> flo
     return float(_predicted(setting, stops, reading, np.zeros(1))[0])
 
 
+def recent(stops: Sequence[Stop]) -> tuple[Stop, ...]:
+    """The brakings of the last hour: what goes before them leaves nothing that could be read or braked on."""
+    seconds, first = 0.0, len(stops)
+    while first > 0 and seconds < RECENT_S:
+        first -= 1
+        seconds += way_of(stops[first])[1]
+    return tuple(stops[first:])
+
+
 def _predicted(setting: Setting, stops: Sequence[Stop], reading: Reading, x: Array) -> Array:
     """What a reading would be with each of the factors, as logarithms `x`."""
-    before = stops[: reading.after]
+    before = recent(stops[: reading.after])
     if not before:
         return np.full(len(x), setting.case.environment.air_C)
     scale = np.ones((len(x), len(INPUTS)))
@@ -143,7 +154,13 @@ class Rest:
 
 
 def rest_of(
-    setting: Setting, done: Sequence[Stop], left: Sequence[Row], target_C: float, waited_s: float = 0.0
+    setting: Setting,
+    done: Sequence[Stop],
+    left: Sequence[Row],
+    target_C: float,
+    waited_s: float = 0.0,
+    *,
+    inside_before: int = 0,
 ) -> Rest:
     """The rows that are left of a series, planned anew from what was driven.
 
@@ -151,7 +168,7 @@ def rest_of(
     nearest `target_C` in front: among what keeps both tops and the fluid, first what has three brakings in the window,
     then what ends nearest, in steps of 10 K, then the fewest changes. Rows before it stay. The gap under way, of which
     `waited_s` are over, becomes another with the last row's. The cool-down is computed anew. Where nothing is safe only
-    that is left.
+    that is left. `inside_before` brakings ended in the window before `done`.
     """
     *before, last = left
     best: tuple[tuple[float, ...], _Tail] | None = None
@@ -162,7 +179,7 @@ def rest_of(
         if not safe(setting, tail.result):
             continue
         off = round(abs(tail.end_C - target_C) / 10.0)
-        few = inside(setting, tail.result, "front") < STOPS_IN_WINDOW
+        few = inside_before + inside(setting, tail.result, "front") < STOPS_IN_WINDOW
         cost = (float(few), float(off), float(abs(count - last.times)))
         if best is None or cost < best[0]:
             best = cost, tail
@@ -171,7 +188,7 @@ def rest_of(
     if best is None and before:
         # What comes before is too much already: one of it less.
         shorter = [dataclasses.replace(before[-1], times=before[-1].times - 1)] if before[-1].times > 1 else []
-        return rest_of(setting, done, [*before[:-1], *shorter, last], target_C, waited_s)
+        return rest_of(setting, done, [*before[:-1], *shorter, last], target_C, waited_s, inside_before=inside_before)
     if best is None:
         now = driven(setting, done) if done else None
         return Rest(rows=(), gap_s=0.0, end_C=now.stops[-1].front_bulk_C if now else 0.0, reached=False)

@@ -12,7 +12,7 @@ from thermaxis.core.messages import run as say
 from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.planning.bedding.judging import AXLES, STOPS_IN_WINDOW, driven, inside, safe
 from thermaxis.core.planning.bedding.proof import TOP_SPARE_K
-from thermaxis.core.planning.bedding.replanning import Reading, Rest, State, cooled, rest_of, state_of
+from thermaxis.core.planning.bedding.replanning import Reading, Rest, State, cooled, recent, rest_of, state_of
 from thermaxis.core.planning.bedding.series import Item, Row, items_of, stops_of
 from thermaxis.core.planning.bedding.setting import Setting
 from thermaxis.core.records import Stop
@@ -128,7 +128,10 @@ def standing_of(setting: Setting, rows: Sequence[Row], events: Sequence[Event], 
     known = cooled(setting, state.cooling)
     left, gap_s, said = so_far.rows, so_far.stops[-1].then_s if so_far.stops else 0.0, None
     if left and so_far.stops and left[-1].phase not in FIXED and _astray(known, so_far, target_C):
-        rest = rest_of(known, so_far.stops, left, target_C, so_far.waited_s)
+        late = recent(so_far.stops)
+        early = so_far.stops[: len(so_far.stops) - len(late)]
+        counted = inside(known, driven(known, early), "front") if early else 0
+        rest = rest_of(known, late, left, target_C, so_far.waited_s, inside_before=counted)
         if rest.rows != left or abs(rest.gap_s - gap_s) > 1.0:
             said = _said(left, rest)
         left, gap_s = rest.rows, rest.gap_s

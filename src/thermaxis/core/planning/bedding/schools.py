@@ -138,7 +138,7 @@ def plan_school(
             break
         gentler = eased(gentler)
     else:
-        raise FieldError("window_high_C", setting.front.high_C, "a window this machine can brake under")
+        return _not_there(setting, school, say.NO_ROOM(high=min(setting.front.high_C, setting.rear.high_C)))
     plan = _finished(setting, school, rows, asked=asked if advise else None)
     first = SERIES[school](setting, asked, 1, GAPS_S[0], 1.0)[-1]
     if rows[-1].from_mps > first.from_mps + 0.1:

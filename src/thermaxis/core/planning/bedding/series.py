@@ -29,11 +29,11 @@ class Row(Checked):
 
     phase: str = choice(*PHASES)
     times: int = number(1, ge=1, le=MOST_BRAKINGS, whole=True)
-    from_mps: float = number(gt=0, le=100)
-    to_mps: float = number(ge=0, le=100)
+    from_mps: float = number(gt=0, le=150)
+    to_mps: float = number(ge=0, le=150)
     decel_g: float = number(gt=0, le=1.5)
     then_s: float = number(ge=0, le=LONGEST_S)
-    then_mps: float = number(ge=0, le=100)
+    then_mps: float = number(ge=0, le=150)
     last_s: float | None = number(None, ge=0, le=LONGEST_S, optional=True)
     stretch: int = number(0, ge=0, le=99, whole=True)
 

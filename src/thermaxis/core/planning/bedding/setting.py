@@ -33,8 +33,8 @@ FINENESS_G = 0.005
 class Window(Checked):
     """Ring temperatures in degC a compound is bedded between; the face must not pass the upper."""
 
-    low_C: float = number(ge=20, le=900)
-    high_C: float = number(ge=40, le=1000)
+    low_C: float = number(ge=-60, le=1500)
+    high_C: float = number(ge=-60, le=1500)
 
     def check(self) -> None:
         if self.high_C <= self.low_C:
@@ -60,9 +60,9 @@ class Setting(Checked):
     front: Window
     rear: Window
     road: Road
-    boiling_C: float = number(ge=60, le=400)
-    machine_top_mps: float = number(gt=2, le=150)
-    power_W: float = number(gt=100, le=3e6)
+    boiling_C: float = number(ge=0, le=500)
+    machine_top_mps: float = number(gt=1, le=150)
+    power_W: float = number(gt=0, le=2e6)
     coated: bool = flag(False)
     drilled: bool = flag(False)
     lap: TraceDuty | None = None
@@ -104,7 +104,7 @@ class Setting(Checked):
         """Seconds it takes to be back at speed: `max(k m (v1^2 - v2^2)/(2 * 0.6 P), (v1 - v2)/2.5) + 3` (estimate)."""
         vehicle = self.case.vehicle
         energy = 0.5 * vehicle.rotating_mass_factor * vehicle.mass_kg * (from_mps**2 - to_mps**2)
-        pushed = max(energy / (POWER_SHARE * self.power_W), (from_mps - to_mps) / HARDEST_PUSH_MPS2)
+        pushed = max(energy / (POWER_SHARE * max(1.0, self.power_W)), (from_mps - to_mps) / HARDEST_PUSH_MPS2)
         return min(300.0, math.ceil(pushed + SETTLE_S))
 
 
