@@ -15,6 +15,7 @@ from thermaxis.apps.fitted.models import BeddingResult
 from thermaxis.apps.garage.models import Machine, RecordedRun
 from thermaxis.core.planning.bedding.series import Row, duty_of
 from thermaxis.core.planning.duty.duties import as_trace
+from thermaxis.formats import pdf_sheet
 
 pytestmark = pytest.mark.django_db
 ROAD = {"top_speed_mps": 28.0, "hard_g": 0.6}
@@ -281,3 +282,27 @@ def test_another_compound_on_the_same_rings(demo: Api, roadster: str) -> None:
     bed = demo.get(f"{roadster}/bedded")
     assert [(row["axle"], row["same"]) for row in bed["films"]] == [("front", False), ("rear", False)]
     assert [way["option"] for way in bed["film_schools"]] == ["clean", "over"]
+
+
+def test_the_card_names_what_is_read_out(demo: Api, roadster: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Rows alike are one, in the reader's units, as large as one page of A5 takes; the fade school cools in between."""
+    said: list[str] = []
+    say = pdf_sheet.Sheet.say
+
+    def heard(self: Any, text: str, *rest: Any, **named: Any) -> None:
+        said.append(text)
+        say(self, text, *rest, **named)
+
+    monkeypatch.setattr(pdf_sheet.Sheet, "say", heard)
+    for school in ("rising", "gentle", "fade"):
+        kept = demo.post(f"{roadster}/plans", {"school": school, **ROAD})
+        said.clear()
+        card = demo.client.get(f"/api/plans/{kept['id']}/card?units=imperial").content
+        assert card.count(b"/Type /Page\n") == 1
+        text = " ".join(said)
+        assert "mph" in text
+        assert "km/h" not in text
+        assert "hands stay on the wheel" in text
+        assert ("min to cool" in text) == (school == "fade")
+        assert ("brake " in text and " times, at most" in text) == (school == "gentle")
+        assert "☐" in text

@@ -9,8 +9,8 @@ from typing import Any
 from thermaxis.formats.pdf_sheet import A5_MM, MUTED, Sheet
 from thermaxis.formats.units import System, quantity, said_of, said_text
 
-BIG, SMALL, LEAST_BIG = 15.0, 9.5, 12.0
-"""Type of a row and of what stands under it, in points; a row is never smaller than the least."""
+SIZES, SMALL = (24.0, 21.0, 18.0, 16.0, 14.0, 13.0, 12.0), 10.0
+"""Type of a row, largest first, and of what stands under it, in points."""
 SAFE = (
     "For the passenger: the driver's hands stay on the wheel. Closed or empty road, within the law; first brakings are "
     "weak, leave room. Never to a standstill while hot, no parking brake. The maker's own instructions come first."
@@ -19,8 +19,8 @@ SAFE = (
 
 def bedding_card(plan: Mapping[str, Any], machine: str, pad: str, system: System = "metric") -> bytes:
     """Draw a plan, as the API gives it, on A5; rows get smaller, down to 12 points, until they are on one page."""
-    sheet = _drawn(plan, machine, pad, system, BIG)
-    for size in (14.0, 13.0, LEAST_BIG):
+    sheet = _drawn(plan, machine, pad, system, SIZES[0])
+    for size in SIZES[1:]:
         if sheet.page_no() <= 1:
             break
         sheet.let_go()
@@ -40,9 +40,10 @@ def _drawn(plan: Mapping[str, Any], machine: str, pad: str, system: System, size
     if plan["closed"]:
         sheet.say(said_text(said_of(plan["closed"]), system), SMALL, bold=True)
     sheet.ln(1)
-    for items in _alike(plan["items"]):
+    groups = list(_alike(plan["items"]))
+    for place, items in enumerate(groups):
         sheet.say(_row(items, system), size, bold=True)
-        sheet.say(_under(items, system), SMALL)
+        sheet.say(_under(items, system, last=place + 1 == len(groups)), SMALL)
         sheet.ln(1.5)
     cool = f"Then drive {plan['cool_down_s'] / 60.0:.0f} min without braking, park without the parking brake."
     sheet.say(cool, 12, bold=True)
@@ -68,9 +69,10 @@ def _row(items: Sequence[Mapping[str, Any]], system: System) -> str:
     return f"{times}{start} to {end}, {item['how'].partition(',')[0]}, {item['decel_g']:.2f} g"
 
 
-def _under(items: Sequence[Mapping[str, Any]], system: System) -> str:
-    item, last = items[0], items[-1]
+def _under(items: Sequence[Mapping[str, Any]], system: System, *, last: bool) -> str:
+    item, end = items[0], items[-1]
     boxes = "☐ " * len(items)
     speed = quantity(item["then_mps"], "speed", system)
-    reached = quantity(last["front_C"], "temperature", system)
-    return f"{boxes} then {item['then_s']:.0f} s at {speed}; front ring {reached} after the last"
+    reached = quantity(end["front_C"], "temperature", system)
+    cool = f", then {end['then_s'] / 60.0:.0f} min to cool" if not last and end["then_s"] > item["then_s"] else ""
+    return f"{boxes} then {item['then_s']:.0f} s at {speed}; front ring {reached} after the last{cool}"

@@ -133,7 +133,7 @@ function RowFields({ row, place, onChange, onRemove }: RowProps) {
   );
   return (
     <fieldset className="mb-2 border-t border-hairline pt-1" aria-label={`Row ${place + 1}`}>
-      <div className="grid grid-cols-3 gap-x-3 gap-y-1">
+      <div className="grid grid-cols-2 gap-x-6 gap-y-1">
         {field("times", "Times", "count")}
         {field("from_mps", "From", "speed")}
         {field("to_mps", "To", "speed")}

@@ -64,7 +64,7 @@ export function ReadingForm({ run, card, skew_ms, outbox, onClose }: Props) {
               <NumberField
                 label="Since the last braking"
                 path="since_s"
-                quantity="minutes"
+                quantity="seconds"
                 system={system}
                 value={since}
                 onCommit={(next) => next !== null && setSince(next)}

@@ -207,6 +207,7 @@ function Brakings({ plan, ask }: { plan: Plan; ask: Schemas["BeddingAsk"] }) {
     >
       {alike(plan.items).map((items) => {
         const first = items[0] as Item;
+        const end = items[items.length - 1] as Item;
         return (
           <tbody key={first.stop}>
             <Row>
@@ -219,6 +220,9 @@ function Brakings({ plan, ask }: { plan: Plan; ask: Schemas["BeddingAsk"] }) {
                 {units.figure(first.from_mps, "speed")} to {units.withUnit(first.to_mps, "speed")} at{" "}
                 {first.decel_g.toFixed(2)} g ({first.how}), then {first.then_s.toFixed(0)} s at{" "}
                 {units.withUnit(first.then_mps, "speed")}
+                {end !== last &&
+                  end.then_s > first.then_s &&
+                  `, after the last ${minutesText(end.then_s)} to cool`}
               </th>
             </Row>
             {items.map((item) => (
