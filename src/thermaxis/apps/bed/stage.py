@@ -10,7 +10,7 @@ from thermaxis.core.messages.proof import TO_BE_BEDDED
 
 
 def stage(standing: Standing | None) -> Stage:
-    """Attention while pads are on that are not bedded and nothing was begun; done once they are and a plan was driven."""
+    """Attention while pads are on that are not bedded and nothing was begun; done once a plan was driven."""
     if standing is None:
         return Stage(name="bed", state="empty")
     states = bedding_states(standing)

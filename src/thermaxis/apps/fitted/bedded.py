@@ -74,7 +74,7 @@ class Film:
 
 
 def film_under(standing: Standing, axle: str, coming: Pad | None = None) -> Film | None:
-    """The film on an axle's rings, for the pads that are on or those that are `coming`; None on rings nothing ran on."""
+    """The film on an axle's rings, for the pads that are on or those `coming`; None on rings nothing else ran on."""
     mounted = standing.axles[axle]
     if coming is not None:
         last: Pad | None = mounted.pads.pad_set.pad

@@ -56,7 +56,8 @@ REGEN = Sentence("Turn regeneration to its least, so that the pads do the work."
 COATED = Sentence("The rings are coated: first wear the coating off the faces, some 30 easy brakings, then begin.")
 DRILLED = Sentence("Drilled discs: never to fade.")
 NO_ROOM = Sentence(
-    "No braking of this school stays under the window's top of {high:temperature} and keeps the fluid cool: ask the maker."
+    "No braking of this school stays under the window's top of {high:temperature} and keeps the fluid cool: ask its "
+    "maker."
 )
 NOT_SAFE = Sentence("Not on this machine: even at its mildest, {why}.")
 DRILLED_FADE = Sentence("Not on drilled discs: heated to fade they crack from the holes.")

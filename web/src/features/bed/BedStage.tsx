@@ -191,6 +191,14 @@ const stateMarks = { new: "close", bedding: "close", bedded: "fine", unbedded: "
 /** How far both axles are, and what another compound has left on their rings. */
 function Standing({ state }: { state: BedState }) {
   const { say } = useUnits();
+  // The same film on both axles is said once.
+  const films: { text: string; same: boolean; axles: string }[] = [];
+  for (const film of state.films) {
+    const text = say(film.text);
+    const alike = films.find((one) => one.text === text);
+    if (alike) alike.axles = "Front and rear";
+    else films.push({ text, same: film.same, axles: film.axle === "front" ? "Front" : "Rear" });
+  }
   return (
     <div className="mb-4 border-y border-hairline py-2">
       <ul className="flex flex-wrap gap-x-8 gap-y-1">
@@ -204,12 +212,12 @@ function Standing({ state }: { state: BedState }) {
           </li>
         ))}
       </ul>
-      {state.films.map((film) => (
-        <div key={film.axle} className="mt-2 max-w-prose" data-film={film.axle}>
-          <StateWord state={film.same ? "fine" : "close"}>
-            {film.axle === "front" ? "Front" : "Rear"} rings: {say(film.text)}
+      {films.map(({ text, same, axles }) => (
+        <div key={axles} className="mt-2 max-w-prose" data-film={axles}>
+          <StateWord state={same ? "fine" : "close"}>
+            {axles} rings: {text}
           </StateWord>
-          {!film.same && (
+          {!same && (
             <ul className="condensed">
               {state.film_schools.map((way) => (
                 <li key={way.option}>

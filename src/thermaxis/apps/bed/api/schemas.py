@@ -199,7 +199,7 @@ class BedRunOut(Schema):
     `kinds` is what was said and stands, in order: undo takes the last; `tokens` are of all that arrived. `now` is
     the server's clock.
 
-    `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached so far.
+    `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached.
     """
 
     id: int

@@ -37,6 +37,9 @@ HISTORY = (
     "finish_inspection",
     "keep_plan",
     "mark_plan_done",
+    "start_run",
+    "keep_proof",
+    "look_at_ring",
     "keep_calibration",
 )
 # What a closed job has put on is taken back by reopening it.
