@@ -7,7 +7,9 @@ export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
   // The content security policy allows no data: fonts.
   // The server reads of the manifest which code a page will ask for, and says so with the page.
-  build: { assetsInlineLimit: 0, manifest: "manifest.json",
+  build: {
+    assetsInlineLimit: 0,
+    manifest: "manifest.json",
     rollupOptions: {
       input: { index: "index.html", sw: "src/sw.ts" },
       // The worker is asked for by its own name, whatever is in it.

@@ -25,7 +25,7 @@ class PartWear:
 
 @dataclass(frozen=True, kw_only=True)
 class Past:
-    """What a pad set has done: its mountings in order, the wear computed in each in mm per km of its duty, its bedding."""
+    """What a pad set has done: its mountings in order, wear computed in each in mm per km of its duty, its bedding."""
 
     mountings: Sequence[PadMounting]
     mm_per_km: Mapping[int, float]
