@@ -7,15 +7,7 @@ export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
   // The content security policy allows no data: fonts.
   // The server reads of the manifest which code a page will ask for, and says so with the page.
-  build: {
-    assetsInlineLimit: 0,
-    manifest: "manifest.json",
-    rollupOptions: {
-      input: { index: "index.html", sw: "src/sw.ts" },
-      // The worker is asked for by its own name, whatever is in it.
-      output: { entryFileNames: (chunk) => (chunk.name === "sw" ? "sw.js" : "assets/[name]-[hash].js") },
-    },
-  },
+  build: { assetsInlineLimit: 0, manifest: "manifest.json" },
   server: { host: "127.0.0.1", port: 5173, proxy: { "/api": "http://127.0.0.1:8321" } },
   test: {
     // A busy machine is no failure: the limits only end what hangs.

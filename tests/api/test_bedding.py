@@ -306,3 +306,18 @@ def test_the_card_names_what_is_read_out(demo: Api, roadster: str, monkeypatch: 
         assert ("min to cool" in text) == (school == "fade")
         assert ("brake " in text and " times, at most" in text) == (school == "gentle")
         assert "☐" in text
+
+
+def test_what_words_ask_for_is_not_driven_on_drilled_discs(demo: Api) -> None:
+    """A race compound on the twin's drilled discs asks for fade: another school that reaches the window is suggested."""
+    twin = f"/machines/{demo.machine('Middleweight twin')['id']}"
+    rows = demo.post(f"{twin}/candidates", {})
+    race = next(row for row in [*rows["ranked"], *rows["rejected"]] if row["pads"] == "Whin Carbon")
+    assert "drilled" in race["front_rotor"]
+    demo.post(f"{twin}/set", {"key": race["key"]})
+    found = schools(demo, twin, {"top_speed_mps": 40.0, "hard_g": 0.6})
+    assert "crack" in metric(found["plans"]["fade"]["refused"])
+    assert found["plans"][found["default"]]["reached"]
+    assert found["default"] != "fade"
+    assert "nearest" in metric(found["reason"])
+    demo.post(f"{twin}/plans", {"school": "fade", **ROAD}, 409)

@@ -1,6 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import { found, lost } from "../lib/connection";
-import { FROM_DEVICE } from "../lib/device";
+import { FROM_DEVICE, found, lost } from "../lib/connection";
 import { refusedText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
 import { signedInAgain } from "./expired";

@@ -1,7 +1,9 @@
 // Whether the server answers: the page says so where it does not, and computes nothing that nobody would compute.
 import { useEffect, useRef } from "react";
-import { FROM_DEVICE } from "./device";
 import { createStore, useStore } from "./store";
+
+/** Set on an answer that came from the device; `lib/device.ts` has it too, so that every page need not fetch that. */
+export const FROM_DEVICE = "X-From-Device";
 
 export const connectedStore = createStore(true);
 

@@ -16,7 +16,7 @@ const own = (url: string) => url.startsWith(location.origin);
 /** Keep the page that is open: its code, its frame, and the answers it was drawn from. */
 export async function keepThisPage(answers: string[]): Promise<void> {
   if (!keeps()) return;
-  await navigator.serviceWorker.register("/static/sw.js", { scope: "/", type: "module" });
+  await navigator.serviceWorker.register("/static/sw.js", { scope: "/" });
   await navigator.serviceWorker.ready;
   const used = performance.getEntriesByType("resource").map((entry) => entry.name);
   const listed = [...document.querySelectorAll<HTMLLinkElement>("link[href]")].map((link) => link.href);

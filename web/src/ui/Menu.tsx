@@ -1,6 +1,9 @@
 import { type ComponentType, useCallback, useEffect, useState } from "react";
 import type { MenuProps, OpenedProps } from "./MenuList";
 
+// On a slow line what a page draws first needs all of it; who presses meanwhile does not wait for this.
+const FETCH_AFTER_MS = 5000;
+
 let loaded: ComponentType<OpenedProps> | null = null;
 const load = () =>
   import("./MenuList").then(
@@ -16,7 +19,9 @@ export function Menu(props: MenuProps) {
   const [, draw] = useState(() => loaded);
   const fetch = useCallback(() => void load().then(() => draw(() => loaded)), []);
   useEffect(() => {
-    if (!loaded) fetch();
+    if (loaded) return;
+    const soon = setTimeout(fetch, FETCH_AFTER_MS);
+    return () => clearTimeout(soon);
   }, [fetch]);
   if (loaded) {
     const List = loaded;

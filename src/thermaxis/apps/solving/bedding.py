@@ -11,6 +11,7 @@ from thermaxis.apps.garage.duty_mapping import lap_of
 from thermaxis.apps.solving.in_force import SHORTEST
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.errors import FieldError
+from thermaxis.core.messages.bedding import INSTEAD_OF
 from thermaxis.core.planning.bedding.choosing import NOTHING, asked_in, default_school
 from thermaxis.core.planning.bedding.schools import Plan, plan_school, schools
 from thermaxis.core.planning.bedding.series import Row
@@ -38,6 +39,10 @@ def setting_of(standing: Standing, road: Road) -> Setting:
         lap=lap_of(machine, machine.duty) if machine.duty else None,
         **windows,
     )
+
+
+# Where the school that is asked for is not to be driven: the first of these that reaches the window.
+INSTEAD = ("circuit", "speed", "rising", "moderate", "gentle")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,7 +75,9 @@ def schools_of(standing: Standing, road: Road) -> Schools:
     plans = {name: _plan(setting, name, pad, makers, default) for name in schools() if name != "maker" or makers}
     if plans[default].refused is not None:
         # What a compound's words ask for is not always fit for these rings, or needs a circuit there is not.
-        default = next((name for name in ("circuit", "rising") if plans[name].refused is None), default)
+        instead = [name for name in INSTEAD if plans[name].refused is None]
+        default = next((name for name in instead if plans[name].reached), instead[0] if instead else default)
+        reason = INSTEAD_OF(why=reason)
     return Schools(setting=setting, plans=plans, default=default, reason=reason, makers=makers)
 
 

@@ -65,4 +65,5 @@ DRILLED_FADE = Sentence("Not on drilled discs: heated to fade they crack from th
 # Why this school.
 BY_MAKER = Sentence("the maker's rows were typed in: they come first")
 BY_WORDS = Sentence("the compound's own words ask for it")
+INSTEAD_OF = Sentence("the nearest to it that can be driven here, for {why}")
 BY_FAMILY = Sentence("what {family} pads for {use} usually want; the compound has no words of its own")

@@ -1,6 +1,8 @@
 // @vitest-environment jsdom
 import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError } from "../../api/client";
+import * as connection from "../../lib/connection";
+import * as device from "../../lib/device";
 import { setPerson } from "../../lib/store";
 import { RunOutbox } from "./outbox";
 import { later, leftOf, overlaid, secondsOf, TRAFFIC_S } from "./overlay";
@@ -113,6 +115,14 @@ it("believes the later of two answers", () => {
     older,
     null,
   ]);
+});
+
+it("knows an answer of the device by one name", () => {
+  expect(device.FROM_DEVICE).toBe(connection.FROM_DEVICE);
+  expect(
+    ["/api/session", "/api/machines/3", "/api/bedding-runs/7"].every((url) => device.KEPT_ANSWERS.test(url)),
+  ).toBe(true);
+  expect(device.KEPT_ANSWERS.test("/api/machines/3/log")).toBe(false);
 });
 
 it("counts a gap by the clock of the server", () => {

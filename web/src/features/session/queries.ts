@@ -3,7 +3,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, ProblemError, type Schemas } from "../../api/client";
 import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
-import { forgetAnswers } from "../../lib/device";
 import { clearDrafts, setPerson } from "../../lib/store";
 
 export const sessionQuery = {
@@ -24,6 +23,10 @@ export const sessionQuery = {
 export function useSession() {
   return useQuery(sessionQuery);
 }
+
+// Seldom needed, and by nobody who only looks: fetched when it is.
+const forgetAnswers = () =>
+  import("../../lib/device").then((device) => device.forgetAnswers()).catch(() => undefined);
 
 const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
 
