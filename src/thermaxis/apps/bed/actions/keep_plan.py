@@ -5,11 +5,11 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 from collections.abc import Sequence
-from typing import Any
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.bed.actions.results import by_hand, take_back_hand
+from thermaxis.apps.bed.content import content_of
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.catalogue.models import MakersRows, Pad
 from thermaxis.apps.fitted.standing import standing_of
@@ -17,9 +17,8 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act, must_be_version
 from thermaxis.apps.solving.bedding import plan_of
 from thermaxis.core.errors import SolveError
-from thermaxis.core.planning.bedding.schools import Plan
 from thermaxis.core.planning.bedding.series import Row, check_rows
-from thermaxis.core.planning.bedding.setting import Road, Setting
+from thermaxis.core.planning.bedding.setting import Road
 
 
 def keep_plan(scope: Scope, machine: Machine, school: str, road: Road) -> BeddingRecord:
@@ -40,18 +39,11 @@ def keep_plan(scope: Scope, machine: Machine, school: str, road: Road) -> Beddin
             front_rotors=standing.rotors("front"),
             rear_rotors=standing.rotors("rear"),
             order={"school": school, **dataclasses.asdict(road)},
-            plan=kept(plan, setting),
+            plan=content_of(plan, setting),
             engine_version=__version__,
         )
         entry.about(row, standing.pads("front"), standing.pads("rear"))
     return row
-
-
-def kept(plan: Plan, setting: Setting) -> dict[str, Any]:
-    """A plan and both windows as they are stored; what the duty is follows from its rows."""
-    content = dataclasses.asdict(dataclasses.replace(plan, duty=None))
-    windows = {axle: dataclasses.asdict(getattr(setting, axle)) for axle in ("front", "rear")}
-    return {**content, "windows": windows, "rider": setting.motorcycle}
 
 
 def mark_done(scope: Scope, record: BeddingRecord, on: dt.date | None) -> BeddingRecord:

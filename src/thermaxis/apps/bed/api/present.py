@@ -12,6 +12,7 @@ from ninja import Schema
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.bed.api import schemas
+from thermaxis.apps.bed.content import content_of
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.bed.running import Running, events_of
 from thermaxis.apps.catalogue.models import MakersRows
@@ -56,24 +57,15 @@ def schools_out(found: Schools, standing: Standing) -> schemas.SchoolsOut:
         allowed_g=found.setting.grip_g,
         allowed_mps=found.setting.machine_most_mps,
         makers=makers_out(found.makers),
-        plans=[plan_out(plan_content(plan, found.setting)) for plan in found.plans.values()],
+        plans=[plan_out(content_of(plan, found.setting)) for plan in found.plans.values()],
     )
 
 
-def plan_content(plan: Any, setting: Setting) -> dict[str, Any]:
-    """A plan with its windows, as it is stored and shown."""
-    return {
-        **{field.name: getattr(plan, field.name) for field in dataclasses.fields(plan) if field.name != "duty"},
-        "windows": {axle: getattr(setting, axle) for axle in AXLES},
-        "rider": setting.motorcycle,
-    }
-
-
 def plan_out(content: Mapping[str, Any]) -> schemas.PlanOut:
-    """A plan, just computed (records) or as it was kept (plain)."""
+    """A plan, just computed or as it was kept."""
     school = schools()[content["school"]]
-    steps, limits = [_plain(step) for step in content["steps"]], [_plain(limit) for limit in content["limits"]]
-    windows = {axle: schemas.WindowOut(**_plain(window)) for axle, window in content["windows"].items()}
+    steps, limits = content["steps"], content["limits"]
+    windows = {axle: schemas.WindowOut(**window) for axle, window in content["windows"].items()}
     same = {
         name: content[name]
         for name in schemas.PlanOut.model_fields

@@ -186,7 +186,8 @@ def _plan(request: ScopedRequest, plan_id: int) -> BeddingRecord:
 
 
 def _run(request: ScopedRequest, run_id: int) -> BeddingRun:
-    rows = BeddingRun.objects.of(request.auth.workshop)
+    # An answer needs what was said more than once: how it stands, what stands of it, what has arrived.
+    rows = BeddingRun.objects.of(request.auth.workshop).prefetch_related("events")
     return request.auth.one(rows.select_related("record__machine__duty__circuit", "record__front_pads__pad"), run_id)
 
 

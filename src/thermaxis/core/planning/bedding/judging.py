@@ -61,10 +61,14 @@ def over_top(setting: Setting, result: Result) -> float:
     return max(front, result.rear.peak_surface_C - setting.rear.high_C)
 
 
+def hottest_fluid_C(result: Result) -> float:
+    """The hotter fluid of both axles in degC."""
+    return max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+
+
 def safe(setting: Setting, result: Result) -> bool:
     """Both faces under the tops of their windows, and the fluid 60 K under its boiling point."""
-    fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
-    return over_top(setting, result) <= 0.0 and fluid <= setting.hottest_fluid_C
+    return over_top(setting, result) <= 0.0 and hottest_fluid_C(result) <= setting.hottest_fluid_C
 
 
 def cool_down_s(setting: Setting, stops: Sequence[Stop], speed_mps: float) -> float:
@@ -92,7 +96,7 @@ def limits_of(setting: Setting, rows: Sequence[Row], result: Result, parked_C: f
     stops = stops_of(rows)
     hardest, fastest = max(row.decel_g for row in rows), max(row.from_mps for row in rows)
     slowest = _slowest(stops)
-    fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
+    fluid = hottest_fluid_C(result)
     found = []
     for axle in AXLES:
         peak, top = getattr(result, axle).peak_surface_C, getattr(setting, axle).high_C

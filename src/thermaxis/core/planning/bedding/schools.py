@@ -19,6 +19,7 @@ from thermaxis.core.planning.bedding.judging import (
     Kept,
     cool_down_s,
     driven,
+    hottest_fluid_C,
     inside,
     limits_of,
     over_top,
@@ -110,15 +111,13 @@ class Plan:
         return self.refused is None and all(limit.kept for limit in self.limits)
 
 
-def plan_school(
-    setting: Setting, school: str, *, makers: Sequence[Row] = (), asked: Asked = NOTHING, advise: bool = True
-) -> Plan:
+def plan_school(setting: Setting, school: str, *, makers: Sequence[Row] = (), asked: Asked = NOTHING) -> Plan:
     """A school on a machine. `makers` are the leaflet's rows, driven as they stand; `asked` what its words name.
 
     Series: gaps from short to long; for each the fewest last brakings of which three in a row end in the front window,
     until neither face passes the top of its window and the fluid keeps 60 K; where no gap does, all of it slower and
-    less hard by 0.85, and where the window is out of reach the hottest series that is safe. With `advise` False nobody
-    looks for what would reach it. FieldError for a school there is not.
+    less hard by 0.85, and where the window is out of reach the hottest series that is safe. FieldError for a school
+    there is not.
     """
     if school not in schools():
         raise FieldError("school", school, "one of " + ", ".join(schools()))
@@ -139,7 +138,7 @@ def plan_school(
         gentler = eased(gentler)
     else:
         return _not_there(setting, school, say.NO_ROOM(high=min(setting.front.high_C, setting.rear.high_C)))
-    plan = _finished(setting, school, rows, asked=asked if advise else None)
+    plan = _finished(setting, school, rows, asked=asked)
     first = SERIES[school](setting, asked, 1, GAPS_S[0], 1.0)[-1]
     if rows[-1].from_mps > first.from_mps + 0.1:
         harder = say.STRONGER(speed=rows[-1].from_mps, named=first.from_mps)
@@ -194,9 +193,7 @@ def _not_there(setting: Setting, school: str, why: Said) -> Plan:
     )
 
 
-def _finished(
-    setting: Setting, school: str, rows: list[Row], *, typed: bool = False, asked: Asked | None = NOTHING
-) -> Plan:
+def _finished(setting: Setting, school: str, rows: list[Row], *, typed: bool = False, asked: Asked = NOTHING) -> Plan:
     """Rows with their cool-down, simulated from cold to parked, and everything that is said of them."""
     last = rows[-1]
     if not typed or last.last_s is None:
@@ -222,7 +219,7 @@ def _finished(
         inside_rear=counts["rear"],
         peak_front_C=result.front.peak_surface_C,
         peak_rear_C=result.rear.peak_surface_C,
-        hottest_fluid_C=max(result.front.peak_fluid_C, result.rear.peak_fluid_C),
+        hottest_fluid_C=hottest_fluid_C(result),
         cool_down_s=rows[-1].last_s or 0.0,
         duration_s=math.fsum(item.time_s for item in items),
         way_m=math.fsum(item.way_m for item in items),
@@ -231,7 +228,7 @@ def _finished(
         limits=limits,
         closed=_closed(schools()[school], rows),
         text=_text(setting, result, counts, reached=reached),
-        needs=None if reached or asked is None else _needs(setting, school, asked, result),
+        needs=None if reached else _needs(setting, school, asked, result),
         rear=None if rear_reached else _rear(setting, result),
         remarks=_remarks(setting, result),
         refused=None,

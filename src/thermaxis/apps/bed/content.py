@@ -1,0 +1,17 @@
+"""A bedding plan as it is stored and shown."""
+
+from __future__ import annotations
+
+import dataclasses
+from typing import Any
+
+from thermaxis.apps.fitted.parts import AXLES
+from thermaxis.core.planning.bedding.schools import Plan
+from thermaxis.core.planning.bedding.setting import Setting
+
+
+def content_of(plan: Plan, setting: Setting) -> dict[str, Any]:
+    """A plan with both windows, plain; what its duty is follows from its rows."""
+    content = dataclasses.asdict(dataclasses.replace(plan, duty=None))
+    windows = {axle: dataclasses.asdict(getattr(setting, axle)) for axle in AXLES}
+    return {**content, "windows": windows, "rider": setting.motorcycle}
