@@ -23,15 +23,15 @@ MOST: dict[str, tuple[str, str, Any, int]] = {
     "session": ("get", "/session", None, 4),
     "machines": ("get", "/machines", None, 4),
     "machine": ("get", "{machine}", None, 14),
-    "verdict": ("post", "{machine}/verdict", {}, 38),
+    "verdict": ("post", "{machine}/verdict", {}, 39),
     "candidates": ("post", "{machine}/candidates", {}, 27),
     "duties": ("get", "/duties", None, 13),
     "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 25),
-    "life": ("get", "{machine}/life", None, 21),
+    "life": ("get", "{machine}/life", None, 22),
     "shelf": ("get", "{machine}/shelf", None, 18),
-    "inspection": ("get", "{sheet}", None, 34),
-    "enter_cells": ("put", "{sheet}/cells", CELLS, 45),
-    "overview": ("get", "/workshop/overview", None, 157),
+    "inspection": ("get", "{sheet}", None, 35),
+    "enter_cells": ("put", "{sheet}/cells", CELLS, 46),
+    "overview": ("get", "/workshop/overview", None, 160),
 }
 
 

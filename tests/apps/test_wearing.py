@@ -35,8 +35,9 @@ def hatch(workshop: Workshop) -> Machine:
 
 def worn(machine: Machine) -> dict[str, PartWear]:
     mounting = standing_of(machine).axles["front"].pads
-    past = Past(mountings=[mounting], mm_per_km={mounting.pk: PER_KM})
-    return {part.position: part for part in parts_worn(mounting, machine.odometer_km, past)}
+    past = Past(mountings=[mounting], mm_per_km={mounting.pk: PER_KM}, event_km={mounting.pk: 10.0})
+    found = parts_worn(mounting, machine.odometer_km, past, mounting.duty_id)
+    return {part.position: part for part in found}
 
 
 def new_mm_of(machine: Machine) -> float:
@@ -102,7 +103,7 @@ def test_wear_never_falls_and_stands_still_on_the_shelf(marks: list[float], rate
     ends = [*marks, marks[-1] + 500.0] if len(marks) % 2 else marks
     pairs = list(zip(ends[::2], ends[1::2], strict=True))
     rows = [PadMounting(pk=i, from_km=since, until_km=until) for i, (since, until) in enumerate(pairs)]
-    past = Past(mountings=rows, mm_per_km=dict(enumerate(rates)))
+    past = Past(mountings=rows, mm_per_km=dict(enumerate(rates)), event_km=dict.fromkeys(range(len(rows)), 50.0))
     whole = sum((until - since) * rate for (since, until), rate in zip(pairs, rates, strict=False))
     before = 0.0
     for i, (since, until) in enumerate(pairs):

@@ -202,7 +202,9 @@ def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Works
     machine.duty = duty_named(workshop, "Relay stint, Tarn loop")
     relay = life.life_rows(in_force.in_force(machine), "minimum")[0]
     assert relay.remaining.thickness_mm == pytest.approx(street.remaining.thickness_mm)
-    assert relay.scale == street.scale
+    # What the street says of these pads says something of the track, and less.
+    assert relay.scale.median == pytest.approx(street.scale.median, rel=0.03)
+    assert relay.scale.sigma > street.scale.sigma
     assert relay.computed_per_event_mm > 10 * street.computed_per_event_mm
 
 

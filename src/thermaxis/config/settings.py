@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "thermaxis.apps.catalogue",
     "thermaxis.apps.garage",
     "thermaxis.apps.fitted",
+    "thermaxis.apps.season",
     "thermaxis.apps.solving",
     "thermaxis.apps.machine",
     "thermaxis.apps.duty",

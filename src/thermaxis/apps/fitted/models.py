@@ -204,12 +204,30 @@ class FluidFill(Owned):
         return aged(self.age_months, self.filled_on, day)
 
 
+class FluidReading(Owned, Removable):
+    """What was found of the fluid: what a tester boiled it at, its water, its colour, whether it was overheated."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="fluid_readings")
+    fill = models.ForeignKey(FluidFill, on_delete=models.CASCADE, related_name="readings")
+    measured_on = models.DateField()
+    boiling_C = models.FloatField(null=True)
+    water_percent = models.FloatField(null=True)
+    colour = models.CharField(max_length=8, blank=True)
+    overheated = models.BooleanField(default=False)
+    objects = RemovableQuerySet.as_manager()
+
+    class Meta:
+        verbose_name = "fluid reading"
+        ordering = ["measured_on", "pk"]
+
+
 class Hose(Owned):
-    """The flexible hoses of one axle, which are changed together, and how old they were when they were fitted."""
+    """Rubber of one axle that is changed together, and its age: flexible hoses, or the calipers' seals and boots."""
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="hoses")
     axle = models.CharField(max_length=5)
-    kind = models.CharField(max_length=8, help_text="rubber or braided")
+    what = models.CharField(max_length=8, default="hoses", help_text="hoses or seals")
+    kind = models.CharField(max_length=8, help_text="rubber or braided; seals are seals")
     age_months = models.FloatField(default=0.0)
     fitted_on = models.DateField()
     fitted_km = models.FloatField()
@@ -221,7 +239,7 @@ class Hose(Owned):
         ordering = ["pk"]
         constraints = [
             models.UniqueConstraint(
-                fields=["machine", "axle"], condition=models.Q(until_on__isnull=True), name="one_set_of_hoses"
+                fields=["machine", "axle", "what"], condition=models.Q(until_on__isnull=True), name="one_set_of_hoses"
             )
         ]
 

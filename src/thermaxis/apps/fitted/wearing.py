@@ -1,58 +1,113 @@
-"""How worn each pad of a set is, from everything measured on it."""
+"""How worn each pad of a set is, from everything driven on it and everything measured."""
 
 from __future__ import annotations
 
+import datetime as dt
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from thermaxis.apps.fitted.models import BeddingResult, PadMounting, PadReading
+from thermaxis.apps.fitted.models import BeddingResult, PadMounting, PadReading, RotorMounting
 from thermaxis.core.planning.life import intervals
+from thermaxis.core.planning.life.scoring import Scored, score
+from thermaxis.core.planning.life.wear import PADS, WearPrior, WearState, Worn, wear_state
+
+# The duty of distance by road to an event and back: no duty's number.
+ROAD = 0
 
 
 @dataclass(frozen=True, kw_only=True)
-class PartWear:
-    """One pad as it is now, and how fast it really wears against what is computed.
+class Drive:
+    """An event that was driven: on which machine, until which odometer and day, how far in all, and what it took off.
 
-    `position` is `left.inner` and so on; empty for the thinnest of an axle nobody has inspected pad by pad.
+    `mm` is the wear computed of its duty, `road_mm` of the road there and back; both 0 for a thing that was not on.
     """
 
-    position: str
-    thickness_mm: float
-    scale: intervals.WearScale
-    measurements: int
+    machine_id: int
+    on: dt.date
+    km: float
+    total_km: float
+    duty_id: int
+    mm: float
+    events: float
+    road_mm: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
 class Past:
-    """What a pad set has done: its mountings in order, wear computed in each in mm per km of its duty, its bedding."""
+    """What a thing has done: its mountings in order, wear computed in mm per km of the duty of each, events, bedding.
 
-    mountings: Sequence[PadMounting]
+    What an event logged counts as its own duty; the rest of the odometer's distance counts as the mounting's.
+    """
+
+    mountings: Sequence[PadMounting] | Sequence[RotorMounting]
     mm_per_km: Mapping[int, float]
+    event_km: Mapping[int, float]
+    drives: Sequence[Drive] = ()
     bedded: Sequence[BeddingResult] = ()
 
-    def worn_mm(self, mounting_id: int, odometer_km: float) -> float:
-        """Wear computed until an odometer reading within one of the mountings, in mm."""
-        total = 0.0
+    def worn(self, mounting_id: int, odometer_km: float) -> dict[int, tuple[float, float]]:
+        """Wear until an odometer reading within one of the mountings: by duty in mm, and its events' squares."""
+        total: dict[int, tuple[float, float]] = defaultdict(lambda: (0.0, 0.0))
+
+        def add(duty: int, mm: float, events: float) -> None:
+            before, squares = total[duty]
+            total[duty] = (before + mm, squares + (mm * mm / events if events > 0 else 0.0))
+
         for row in self.mountings:
             here = row.pk == mounting_id
             until = row.until_km
             if here:
                 until = odometer_km if until is None else min(odometer_km, until)
             to_km = row.from_km if until is None else until
-            total += max(0.0, to_km - row.from_km) * self.mm_per_km[row.pk]
-            total += sum(
+            logged = [one for one in self.drives if one.machine_id == row.machine_id and row.from_km < one.km <= to_km]
+            rest_km = max(0.0, to_km - row.from_km - sum(one.total_km for one in logged))
+            add(row.duty_id, rest_km * self.mm_per_km[row.pk], rest_km / self.event_km[row.pk])
+            for one in logged:
+                add(one.duty_id, one.mm, one.events)
+                add(ROAD, one.road_mm, 1.0)
+            bedding = sum(
                 1e3 * one.wear_m
                 for one in self.bedded
                 if one.machine_id == row.machine_id and row.from_km <= one.odometer_km <= to_km
             )
+            add(row.duty_id, bedding, 1.0)
             if here:
                 break
-        return total
+        return dict(total)
+
+    def worn_mm(self, mounting_id: int, odometer_km: float) -> float:
+        """Wear computed until an odometer reading within one of the mountings, in mm."""
+        return sum(mm for mm, _ in self.worn(mounting_id, odometer_km).values())
+
+
+@dataclass(frozen=True, kw_only=True)
+class PartWear:
+    """One part as it is now, and how fast it really wears on the duty in force against what is computed.
+
+    `position` is `left.inner` and so on; empty for the thinnest of an axle nobody has inspected pad by pad. `duties`
+    are those of `state`, by number; readings and the wear computed up to each are kept to hold the forecast against.
+    """
+
+    position: str
+    thickness_mm: float
+    scale: intervals.WearScale
+    measurements: int
+    state: WearState
+    duties: tuple[int, ...]
+    readings_mm: tuple[float, ...]
+    at: tuple[Worn, ...]
+    new_mm: float
+    prior: WearPrior
+
+    @property
+    def scores(self) -> tuple[Scored, ...]:
+        """Its readings against what was foretold of each from those before it."""
+        return score(self.readings_mm, self.at, self.new_mm, self.prior)
 
 
 def parts_worn(
-    mounting: PadMounting, odometer_km: float, past: Past, unsaved: Sequence[PadReading] = ()
+    mounting: PadMounting, odometer_km: float, past: Past, duty_id: int, unsaved: Sequence[PadReading] = ()
 ) -> tuple[PartWear, ...]:
     """Each pad of the set that is on, corrected by its own measurements.
 
@@ -60,7 +115,6 @@ def parts_worn(
     told apart (docs/decisions/0010). `unsaved` are readings of an open inspection, the latest there are.
     """
     pads = mounting.pad_set
-    new_mm = pads.size.thickness_m * 1e3
     by_position: dict[str, list[PadReading]] = defaultdict(list)
     for row in [*pads.readings.there(), *(row for row in unsaved if row.pad_set_id == pads.pk)]:
         by_position[row.position].append(row)
@@ -70,18 +124,56 @@ def parts_worn(
     elif unnamed:
         thinnest = min(by_position, key=lambda position: by_position[position][-1].thickness_m)
         by_position[thinnest] = sorted(by_position[thinnest] + unnamed, key=lambda row: row.measured_on)
-    now_mm = past.worn_mm(mounting.pk, odometer_km)
+    now = past.worn(mounting.pk, odometer_km)
     return tuple(
-        _part(position, rows, [past.worn_mm(row.mounting_id, row.odometer_km) for row in rows], now_mm, new_mm)
+        part_worn(
+            position,
+            [row.thickness_m * 1e3 for row in rows],
+            [past.worn(row.mounting_id, row.odometer_km) for row in rows],
+            now,
+            pads.size.thickness_m * 1e3,
+            duty_id,
+            PADS,
+        )
         for position, rows in sorted(by_position.items())
     )
 
 
-def _part(
-    position: str, rows: Sequence[PadReading], computed: Sequence[float], now_mm: float, new_mm: float
+def part_worn(
+    position: str,
+    readings_mm: list[float],
+    worn: list[dict[int, tuple[float, float]]],
+    now: dict[int, tuple[float, float]],
+    new_mm: float,
+    duty_id: int,
+    prior: WearPrior,
 ) -> PartWear:
-    thickness = [row.thickness_m * 1e3 for row in rows]
-    scale = intervals.wear_scale(list(computed), thickness, new_mm)
-    last_mm, last_worn = (thickness[-1], computed[-1]) if rows else (new_mm, 0.0)
-    left = last_mm - max(0.0, now_mm - last_worn) * scale.median
-    return PartWear(position=position, thickness_mm=max(0.0, left), scale=scale, measurements=len(rows))
+    """One part by its readings and the wear computed up to each of them, and up to now."""
+    duties = tuple(sorted({ROAD, duty_id, *now, *(duty for entry in worn for duty in entry)}))
+    at, here = [_worn(entry, duties) for entry in worn], _worn(now, duties)
+    state = wear_state(readings_mm, at, here, new_mm, prior)
+    median, sigma = state.scale(duties.index(duty_id))
+    last_mm, last = (readings_mm[-1], at[-1].by_duty_mm) if at else (new_mm, (0.0,) * len(duties))
+    since = sum(
+        max(0.0, after - before) * state.scale(i)[0]
+        for i, (before, after) in enumerate(zip(last, here.by_duty_mm, strict=True))
+        if after > before
+    )
+    return PartWear(
+        position=position,
+        thickness_mm=max(0.0, last_mm - since),
+        # Weak evidence must not seem to widen what is taken before there is any.
+        scale=intervals.WearScale(median=median, sigma=min(prior.sigma, sigma)),
+        measurements=len(readings_mm),
+        state=state,
+        duties=duties,
+        readings_mm=tuple(readings_mm),
+        at=tuple(at),
+        new_mm=new_mm,
+        prior=prior,
+    )
+
+
+def _worn(entry: dict[int, tuple[float, float]], duties: tuple[int, ...]) -> Worn:
+    found = [entry.get(duty, (0.0, 0.0)) for duty in duties]
+    return Worn(by_duty_mm=tuple(mm for mm, _ in found), squares_mm2=sum(squares for _, squares in found))

@@ -17,6 +17,7 @@ from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.inspect import querysets
 from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.solving import in_force
+from thermaxis.apps.solving.driven import past_of
 from thermaxis.apps.solving.mapping import change_mm
 from thermaxis.core.planning.inspection.cells import (
     PAD_CELLS,
@@ -137,12 +138,11 @@ def _per_event_m(inspection: Inspection, readings: list[PadReading]) -> dict[tup
     if machine.duty is None:
         return {}
     state = in_force.in_force(machine)
-    known = {(machine.pk, machine.duty.pk): (state.result, state.facts)}
     worn = {}
     for place in AXLES:
         mounting = pads_of(inspection, place)
-        past = in_force.past_of(state.standing, mounting.pad_set, known)
-        worn[place] = parts_worn(mounting, machine.odometer_km, past, readings)
+        past = past_of(state.standing, mounting.pad_set, state.driving)
+        worn[place] = parts_worn(mounting, machine.odometer_km, past, machine.duty.pk, readings)
     found: dict[tuple[str, str], float] = {}
     for axle, side in _places(machine):
         parts = worn[axle.position]

@@ -5,14 +5,14 @@ from __future__ import annotations
 import dataclasses
 from dataclasses import dataclass
 
-from thermaxis.apps.fitted.bedded import bedding_states, results_of
-from thermaxis.apps.fitted.models import PadMounting, PadSet
-from thermaxis.apps.fitted.parts import AXLES, Parts, pads_on
-from thermaxis.apps.fitted.standing import Standing, standing_of, standing_or_none
+from thermaxis.apps.fitted.bedded import bedding_states
+from thermaxis.apps.fitted.parts import AXLES
+from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.fitted.wearing import PartWear, Past, parts_worn
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import school_of
-from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.solving.driven import Driving, past_of
 from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
@@ -29,8 +29,8 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 
 @dataclass(frozen=True, kw_only=True)
 class InForce:
-    """A machine with its things and duty, solved; `worn`, `past`, `fits` (its calibration) and `bedded` by axle. Never
-    changed.
+    """A machine with its things and duty, solved; `worn`, `past`, `fits` (its calibration) and `bedded` by axle,
+    `driving` what solves other duties of it. Never changed.
 
     Its case has the friction material that is left on its pads; `worn_case` what is left when they are changed.
     `machine` is the one that was solved: under a what-if another one than the standing's.
@@ -46,6 +46,7 @@ class InForce:
     result: Result
     worn: dict[str, tuple[PartWear, ...]]
     past: dict[str, Past]
+    driving: Driving
     fits: dict[str, AxleFit]
     bedded: dict[str, Bedding]
 
@@ -60,8 +61,8 @@ def in_force(machine: Machine) -> InForce:
     candidate = builder.candidate(standing.parts, duty.use, currency="")
     new = candidate.setup
     # What they have worn by is computed with the pads as they were bought, the rest with what is left of them.
-    known = {(machine.pk, duty.pk): (solve([new.case])[0], facts)}
-    past, worn = _wear(standing, known)
+    driving = Driving(standing, {(machine.pk, duty.pk): (solve([new.case])[0], facts)})
+    past, worn = _wear(standing, driving)
     case = with_material(new.case, *_thinnest_m(worn))
     setup = dataclasses.replace(new, case=case)
     school = school_of(machine, duty.use)
@@ -77,6 +78,7 @@ def in_force(machine: Machine) -> InForce:
         result=solve([case])[0],
         worn=worn,
         past=past,
+        driving=driving,
         fits=builder.fits,
         bedded=bedding_states(standing),
     )
@@ -84,56 +86,27 @@ def in_force(machine: Machine) -> InForce:
 
 def case_now(standing: Standing, builder: CaseBuilder) -> Case:
     """A case with what is on, its pads as thin as they are today."""
-    _, worn = _wear(standing, {})
+    _, worn = _wear(standing, Driving(standing))
     return with_material(builder.case(standing.parts), *_thinnest_m(worn))
 
 
 Worn = dict[str, tuple[PartWear, ...]]
 
 
-def _wear(standing: Standing, known: Known) -> tuple[dict[str, Past], Worn]:
-    past = {axle: past_of(standing, standing.pads(axle), known) for axle in AXLES}
-    odometer_km = standing.machine.odometer_km
-    return past, {axle: parts_worn(standing.axles[axle].pads, odometer_km, past[axle]) for axle in AXLES}
+def _wear(standing: Standing, driving: Driving) -> tuple[dict[str, Past], Worn]:
+    past = {axle: past_of(standing, standing.pads(axle), driving) for axle in AXLES}
+    machine = standing.machine
+    worn = {}
+    for axle in AXLES:
+        mounting = standing.axles[axle].pads
+        worn[axle] = parts_worn(mounting, machine.odometer_km, past[axle], machine.duty_id or mounting.duty_id)
+    return past, worn
 
 
 def _thinnest_m(worn: Worn) -> tuple[float, float]:
     """All pads of an axle are taken to be as thin as the thinnest: the safe side for the fluid."""
     front, rear = (1e-3 * min(part.thickness_mm for part in worn[axle]) for axle in AXLES)
     return front, rear
-
-
-Known = dict[tuple[int, int], tuple[Result, duties.DutyFacts]]
-
-
-def past_of(standing: Standing, pads: PadSet, known: Known) -> Past:
-    """What a pad set has done, each mounting on the machine and the duty it was for; `known` is what is solved."""
-    rows = list(pads.mountings.select_related("machine").order_by("pk"))
-    per_km = {}
-    for row in rows:
-        key = (row.machine_id, row.duty_id)
-        if key not in known:
-            known[key] = _driven(standing, row, pads)
-        result, facts = known[key]
-        per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
-    return Past(mountings=rows, mm_per_km=per_km, bedded=results_of(pads))
-
-
-def _driven(standing: Standing, row: PadMounting, pads: PadSet) -> tuple[Result, duties.DutyFacts]:
-    """The duty of a mounting, driven by its machine as it stands now with these pads on.
-
-    What else was on it then is not known to the engine any more; where that machine has nothing on it, this one drives.
-    """
-    there = standing if row.machine_id == standing.machine.pk else standing_or_none(row.machine)
-    there = there or standing
-    duty = Duty.objects.select_related("circuit", "run").get(pk=row.duty_id)
-    facts = duties.duty_facts(there.machine, duty)
-    parts = there.parts
-    if there is not standing:
-        mine = pads_on(pads)
-        front, rear = (mine if row.axle == place else parts.pads(place) for place in AXLES)
-        parts = Parts(front_pad=front, rear_pad=rear, front_rotor=parts.front_rotor, rear_rotor=parts.rear_rotor)
-    return solve([CaseBuilder(there, facts.duty, facts.conditions).case(parts)])[0], facts
 
 
 def tried(state: InForce, what_if: WhatIf) -> InForce:

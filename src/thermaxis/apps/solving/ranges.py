@@ -10,7 +10,7 @@ from thermaxis.apps.solving import in_force, life
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.bedding.state import UNBEDDED_MU
 from thermaxis.core.planning.duty.calibrate import AxleFit
-from thermaxis.core.planning.life import intervals
+from thermaxis.core.planning.life.wear import EVENT_SIGMA
 from thermaxis.core.planning.verdict import readings
 from thermaxis.core.planning.verdict.uncertainty import AxleSpread, Spreads, Sweep, sweep
 from thermaxis.core.results import Result
@@ -23,7 +23,7 @@ def spreads_of(state: in_force.InForce, rows: Sequence[life.LifeRow]) -> Spreads
     """
     by_axle = {}
     for row in rows:
-        spread = AxleSpread(wear=(row.scale.sigma**2 + intervals.EVENT_SIGMA**2) ** 0.5)
+        spread = AxleSpread(wear=(row.scale.sigma**2 + EVENT_SIGMA**2) ** 0.5)
         fit = state.fits.get(row.axle)
         if fit is not None:
             spread = dataclasses.replace(narrowed(fit), wear=spread.wear)

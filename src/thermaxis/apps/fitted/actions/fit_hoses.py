@@ -1,4 +1,4 @@
-"""Say which hoses are on an axle, and how old they are."""
+"""Say which hoses, or seals and boots, are on an axle, and how old they are."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ from thermaxis.apps.fitted.models import Hose
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
 from thermaxis.core.errors import Bounds, FieldError
-from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS
+from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS, SEALS
 
 
 def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: float, on: dt.date) -> Hose:
-    """Put hoses on an axle, as old as they are said to be; those that are on come off and keep their history.
+    """Put hoses, or new seals and boots, on an axle, as old as they are said to be; those before keep their history.
 
     What was said the same day is corrected, not kept beside it. FieldError names what is not allowed.
     """
@@ -24,7 +24,8 @@ def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: 
             raise FieldError("kind", kind, "one of " + ", ".join(KINDS))
         if not 0 <= age_months <= MOST_MONTHS:
             raise FieldError.outside("age_months", age_months, Bounds(least=0, most=MOST_MONTHS))
-        on_it = Hose.objects.filter(machine=machine, axle=axle, until_on=None)
+        what = SEALS if kind == SEALS else "hoses"
+        on_it = Hose.objects.filter(machine=machine, axle=axle, what=what, until_on=None)
         before = on_it.first()
         km = machine.odometer_km
         if before is not None and before.fitted_on == on:
@@ -35,13 +36,14 @@ def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: 
                 workshop=machine.workshop,
                 machine=machine,
                 axle=axle,
+                what=what,
                 kind=kind,
                 age_months=age_months,
                 fitted_on=on,
                 fitted_km=km,
             )
         now = on_it.get()
-        entry.changed(f"{axle}.hoses", before.kind if before else None, kind)
-        entry.changed(f"{axle}.hoses.age_months", before.months_on(on) if before else None, age_months)
+        entry.changed(f"{axle}.{what}", before.kind if before else None, kind)
+        entry.changed(f"{axle}.{what}.age_months", before.months_on(on) if before else None, age_months)
         entry.about(now)
     return now

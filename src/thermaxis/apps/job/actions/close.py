@@ -70,7 +70,7 @@ def close_job(scope: Scope, job: Job, on: dt.date, odometer_km: float, off: Off,
             job.off["fill"] = fill.pk
             entry.about(fill)
         if job.work == "hose":
-            before = Hose.objects.filter(machine=machine, axle=job.axle, until_on=None).first()
+            before = Hose.objects.filter(machine=machine, axle=job.axle, what="hoses", until_on=None).first()
             hoses = fit_hoses(scope, machine, job.axle, before.kind if before else "rubber", 0.0, on)
             # Hoses said the same day are the same row: there it is their age that is to come back.
             same = before is not None and before.pk == hoses.pk
@@ -203,9 +203,10 @@ def _fluid_back(job: Job, machine: Machine) -> None:
     if "fill" in job.off:
         _earlier_back(FluidFill.objects.filter(machine=machine), job.off["fill"])
     if "hoses" in job.off:
-        _earlier_back(Hose.objects.filter(machine=machine, axle=job.axle), job.off["hoses"])
+        _earlier_back(Hose.objects.filter(machine=machine, axle=job.axle, what="hoses"), job.off["hoses"])
     if "hoses_age" in job.off:
-        Hose.objects.filter(machine=machine, axle=job.axle, until_on=None).update(age_months=job.off["hoses_age"])
+        hoses = Hose.objects.filter(machine=machine, axle=job.axle, what="hoses", until_on=None)
+        hoses.update(age_months=job.off["hoses_age"])
 
 
 def _earlier_back(rows: QuerySet[Any], pk: int) -> None:

@@ -1,4 +1,4 @@
-"""Flexible hoses: they age by date, not by distance."""
+"""Flexible hoses, and calipers' seals and boots: rubber ages by date, not by distance."""
 
 from __future__ import annotations
 
@@ -6,15 +6,17 @@ from dataclasses import dataclass
 
 from thermaxis.core.errors import FieldError
 
-KINDS = ("rubber", "braided")
+# Seals and boots of a caliper are changed together, whatever they are made of.
+SEALS = "seals"
+KINDS = ("rubber", "braided", SEALS)
 MOST_MONTHS = 600.0
-# From which age hoses are looked at with care, and at which they are changed whatever they look like: 6 and 10 years.
+# From which age they are looked at with care, and at which they are changed whatever they look like: 6 and 10 years.
 LOOK_MONTHS, CHANGE_MONTHS = 72.0, 120.0
 
 
 @dataclass(frozen=True, kw_only=True)
 class HoseLife:
-    """State of an axle's hoses by their age, and the months left to the change; negative is overdue."""
+    """State of an axle's rubber by its age, and the months left to the change; negative is overdue."""
 
     state: str
     months_left: float

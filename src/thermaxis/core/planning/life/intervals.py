@@ -3,20 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from thermaxis.core.errors import FieldError
+from thermaxis.core.planning.life.wear import EVENT_SIGMA
 
-PRIOR_SIGMA = 0.35
-GAUGE_SIGMA_MM = 0.15
-# A new pad's thickness against the catalogue's (estimate).
-NEW_SIGMA_MM = 0.2
-GRID_REACH, GRID_POINTS = 2.4, 961
-# Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
-EVENT_SIGMA = 0.10
 P90 = 1.2815515655446004
 # Pads that hardly wear (a motor that does nearly all the braking, a machine that stands) end by age and rust: bonding,
 # plates and shims (estimate; a reading of rust comes before it).
@@ -61,33 +52,6 @@ def change_limit_mm(school: str, kind: str, new_mm: float, backing_mm: float) ->
 def default_school(use: str, kind: str) -> str:
     """The school taken unless the user picks one: the backing plate's thickness where pads run hot, else minimum."""
     return "backing" if use in ("track", "hill", "sprint") and kind != "motorcycle" else "minimum"
-
-
-def wear_scale(computed_mm: Sequence[float], thickness_mm: Sequence[float], new_mm: float) -> WearScale:
-    """How fast a pad really wears, from all its measurements, as a record.
-
-    `thickness_i = t_0 - s c_i + e_i`: `c_i` (mm) is the wear computed from the energy braked up to measurement i; the
-    pad began at `t_0 = new_mm` within `NEW_SIGMA_MM` and the gauge errs by `GAUGE_SIGMA_MM`. The posterior of `ln s`
-    under its prior (median 1, sigma 0.35, estimate) is summed on a grid, `t_0` integrated out; median and sigma of it.
-    No measurement leaves the prior. Raises FieldError where the two do not have the same length.
-    """
-    computed, thickness = np.asarray(computed_mm, dtype=float), np.asarray(thickness_mm, dtype=float)
-    if computed.shape != thickness.shape:
-        raise FieldError("thickness_mm", len(thickness), f"as many as computed_mm, {len(computed)}")
-    if len(computed) == 0:
-        return WearScale(median=1.0, sigma=PRIOR_SIGMA)
-    x = np.linspace(-GRID_REACH, GRID_REACH, GRID_POINTS)
-    miss = thickness - new_mm + np.exp(x)[:, None] * computed
-    # Gauge errors are independent, the pad's own tolerance is common to all: C = g^2 I + n^2 11'.
-    common = NEW_SIGMA_MM**2 / (GAUGE_SIGMA_MM**2 + len(computed) * NEW_SIGMA_MM**2)
-    squared = ((miss**2).sum(axis=1) - common * miss.sum(axis=1) ** 2) / GAUGE_SIGMA_MM**2
-    log = -0.5 * (squared + (x / PRIOR_SIGMA) ** 2)
-    weight = np.exp(log - log.max())
-    weight /= weight.sum()
-    mean = float(weight @ x)
-    sigma = math.sqrt(float(weight @ (x - mean) ** 2))
-    # The grid cuts the prior's tails, so a useless measurement must not seem to narrow or widen it.
-    return WearScale(median=math.exp(mean), sigma=min(PRIOR_SIGMA, sigma))
 
 
 def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float, scale: WearScale) -> Remaining:

@@ -1,0 +1,143 @@
+"""What was really driven: an event logged counts as its own duty, the rest as what a part is on for."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable
+
+from thermaxis.apps.catalogue.mapping import wear_of_rotor_m
+from thermaxis.apps.fitted.bedded import results_of
+from thermaxis.apps.fitted.models import PadMounting, PadSet, RotorMounting, RotorPair
+from thermaxis.apps.fitted.parts import Parts, pads_on
+from thermaxis.apps.fitted.standing import Standing, standing_or_none
+from thermaxis.apps.fitted.wearing import Drive, Past
+from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.season.models import Event
+from thermaxis.apps.solving.mapping import CaseBuilder, pad_record
+from thermaxis.apps.solving.solver import solve
+from thermaxis.core.planning.duty.duties import Week
+from thermaxis.core.planning.life.rings import ring_wear_mm
+from thermaxis.core.records import Case
+from thermaxis.core.results import Result
+
+# By road to an event and back: a fifth of town, half country, the rest motorway (estimate).
+ROAD_KM = 100.0
+ROAD_PLAN = duties.Plan(
+    kind=Duty.Kind.WEEK,
+    event_km=ROAD_KM,
+    week=Week(town_km=0.2 * ROAD_KM, rural_km=0.5 * ROAD_KM, motorway_km=0.3 * ROAD_KM, days=1),
+)
+Solved = tuple[Result, duties.DutyFacts]
+
+
+class Driving:
+    """What duties do to the parts of a machine, each solved once; `known` is what is solved by machine and duty."""
+
+    def __init__(self, standing: Standing, known: dict[tuple[int, int], Solved] | None = None) -> None:
+        self.standing = standing
+        self.known = dict(known or {})
+        self._events: dict[int, list[Event]] = {}
+
+    def events(self, machine_id: int) -> list[Event]:
+        """What a machine was driven at, in order."""
+        if machine_id not in self._events:
+            self._events[machine_id] = list(Event.objects.driven().filter(machine_id=machine_id))
+        return self._events[machine_id]
+
+    def solved(self, machine: Machine, duty_id: int, axle: str, pads: PadSet) -> Solved:
+        """A duty as a machine drives it as it stands now, on its own pads or, where it is another's, on these.
+
+        What else was on it then is not known to the engine any more; where that machine has nothing on it, this one
+        drives. Duty 0 is the road.
+        """
+        key = (machine.pk, duty_id)
+        if key not in self.known:
+            there = self.standing if machine.pk == self.standing.machine.pk else standing_or_none(machine)
+            there = there or self.standing
+            facts = self.facts(there.machine, duty_id)
+            parts = there.parts
+            if there is not self.standing:
+                mine = pads_on(pads)
+                front, rear = (mine if axle == place else parts.pads(place) for place in ("front", "rear"))
+                parts = Parts(
+                    front_pad=front, rear_pad=rear, front_rotor=parts.front_rotor, rear_rotor=parts.rear_rotor
+                )
+            self.known[key] = (solve([CaseBuilder(there, facts.duty, facts.conditions).case(parts)])[0], facts)
+        return self.known[key]
+
+    def facts(self, machine: Machine, duty_id: int) -> duties.DutyFacts:
+        """A duty by its number as a machine drives it; 0 is the road."""
+        if duty_id == 0:
+            return duties.facts_of(machine, ROAD_PLAN)
+        return duties.duty_facts(machine, Duty.objects.select_related("circuit", "run").get(pk=duty_id))
+
+    def case(self, duty_id: int, parts: Parts) -> tuple[Case, duties.DutyFacts]:
+        """The machine with these parts on a duty."""
+        facts = self.facts(self.standing.machine, duty_id)
+        return CaseBuilder(self.standing, facts.duty, facts.conditions).case(parts), facts
+
+
+def past_of(standing: Standing, pads: PadSet, driving: Driving) -> Past:
+    """What a pad set has done: each mounting on the duty it was for, each event on its own."""
+    rows = list(pads.mountings.select_related("machine").order_by("pk"))
+    per_km, event_km, drives = {}, {}, []
+    for row in rows:
+        result, facts = driving.solved(row.machine, row.duty_id, row.axle, pads)
+        per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
+        event_km[row.pk] = facts.event_km
+    machines = {row.machine_id: row for row in rows}
+    for row in machines.values():
+        for event in driving.events(row.machine_id):
+            on_it = getattr(event, f"driven_{row.axle}_id") == pads.pk
+            drives.append(_drive(event, row, on_it, pads, driving))
+    return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives, bedded=results_of(pads))
+
+
+def _drive(event: Event, row: PadMounting | RotorMounting, on_it: bool, pads: PadSet, driving: Driving) -> Drive:
+    result, facts = driving.solved(row.machine, event.duty_id, row.axle, pads)
+    sessions = event.driven_sessions or 0.0
+    road_mm = 0.0
+    if on_it and event.road_km > 0:
+        road, road_facts = driving.solved(row.machine, 0, row.axle, pads)
+        road_mm = getattr(road, row.axle).pad_wear_mm * event.road_km / road_facts.event_km
+    return Drive(
+        machine_id=event.machine_id,
+        on=event.on,
+        km=event.driven_km or 0.0,
+        total_km=sessions * facts.event_km + event.road_km,
+        duty_id=event.duty_id,
+        mm=sessions * getattr(result, row.axle).pad_wear_mm if on_it else 0.0,
+        events=max(1.0, sessions),
+        road_mm=road_mm,
+    )
+
+
+def ring_past_of(standing: Standing, axle: str, pair: RotorPair, driving: Driving) -> Past:
+    """What a pair of rotors has done, worn by the compound that runs on them now, whatever ran before."""
+    pads = standing.pads(axle)
+    mm = ring_mm_of(standing, axle)
+    rows = list(pair.mountings.select_related("machine").order_by("pk"))
+    per_km, event_km, drives = {}, {}, []
+    for row in rows:
+        result, facts = driving.solved(row.machine, row.duty_id, row.axle, pads)
+        per_km[row.pk], event_km[row.pk] = mm(result, row.axle) / facts.event_km, facts.event_km
+    for row in {row.machine_id: row for row in rows}.values():
+        for event in driving.events(row.machine_id):
+            on_it = getattr(event, f"driven_{row.axle}_rotors_id") == pair.pk
+            result, _ = driving.solved(row.machine, event.duty_id, row.axle, pads)
+            drive = _drive(event, row, on_it, pads, driving)
+            road_mm = 0.0
+            if on_it and event.road_km > 0:
+                road, facts = driving.solved(row.machine, 0, row.axle, pads)
+                road_mm = mm(road, row.axle) * event.road_km / facts.event_km
+            worn = (event.driven_sessions or 0.0) * mm(result, row.axle) if on_it else 0.0
+            drives.append(dataclasses.replace(drive, mm=worn, road_mm=road_mm))
+    return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives)
+
+
+def ring_mm_of(standing: Standing, axle: str) -> Callable[[Result, str], float]:
+    """What gives the thickness one event takes off a ring, in mm, by the compound that runs on an axle now."""
+    part = pads_on(standing.pads(axle))
+    takes_m, pad = wear_of_rotor_m(part.pad), pad_record(part)
+    return lambda result, place: ring_wear_mm(takes_m, getattr(result, place).friction_energy_J, pad)

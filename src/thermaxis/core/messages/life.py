@@ -1,0 +1,61 @@
+"""What Life says of parts, events, changes and orders."""
+
+from __future__ import annotations
+
+from thermaxis.core.said import Sentence
+
+# How long a part lasts, and by what.
+SEASON = Sentence("lasts through every event planned")
+BEFORE = Sentence("change before {day}, {event}")
+SPARE = Sentence("take another set to {event}")
+BY_RUST = Sentence("ends by age and rust, not by wear: look at it")
+LIMIT_LEGAL = Sentence("the least thickness of its school")
+LIMIT_FLUID = Sentence("under this the fluid is within {margin:temperatureChange} of boiling on {duty}")
+LIMIT_PISTON = Sentence("under this the piston leaves the length its seal holds")
+LIMIT_DISCARD = Sentence("discard thickness")
+CRACKS = Sentence("hairline cracks likely from the {early:count}. to the {late:count}. event (estimate)")
+CRACKS_LATE = Sentence("hairline cracks unlikely within {late:someEvents} (estimate)")
+CRACKED = Sentence("hairlines were seen: look before and after every event, and replace it when one reaches an edge")
+FLUID_HEAT = Sentence("{event} leaves {margin:temperatureChange} to boiling, less than {least:temperatureChange}")
+FLUID_AGE = Sentence("two years old by {day}")
+FLUID_HOT = Sentence("it was within {within:temperatureChange} of its boiling point: change it")
+FLUID_BLACK = Sentence("it is black: change it")
+FLUID_GOOD = Sentence("{margin:temperatureChange} to boiling at the worst event")
+OLD_BY = Sentence("due by age on {day} (estimate)")
+LOOK_FROM = Sentence("look closely from {day} on (estimate)")
+
+# When to change.
+CHANGE_EARLY = Sentence(
+    "with the {other}, before {day}: {share:percent} of its life thrown away, {lost:price}, against {saved:price} of "
+    "work done once"
+)
+CHANGE_LATE = Sentence(
+    "not with the {other}: {lost:price} of its life would be thrown away, more than the {saved:price} of work saved"
+)
+RISK = Sentence(
+    "one event later: {chance:percent} of not lasting, worth {risk:price}, against {lost:price} thrown away"
+)
+TOO_LATE = Sentence("ordered today it comes on {day}, after {event}: take the other set, or leave that event out")
+ON_SHELF = Sentence("{name} is on the shelf: nothing to order")
+ORDER_BY = Sentence("order by {day}")
+ORDER_NOW = Sentence("order now: {day} has gone by")
+
+# Ready for it?
+PART_HOLDS = Sentence("{part}: {chance:percent} to last through it")
+PART_SPARES = Sentence("{part}: {chance:percent} to last through it, take another")
+PART_NOT = Sentence("{part}: {chance:percent} to last through it")
+FLUID_HOLDS = Sentence("fluid: {margin:temperatureChange} to boiling in air of {air:temperature}")
+FLUID_CLOSE = Sentence("fluid: only {margin:temperatureChange} to boiling in air of {air:temperature}")
+FLUID_BOILS = Sentence("fluid: boils, {over:temperatureChange} over, in air of {air:temperature}")
+BOLTS_OPEN = Sentence("wheel bolts of the {axle} axle are still to be checked again")
+BOLTS_DONE = Sentence("wheel bolts checked again after the last work")
+NOT_BEDDED = Sentence("{axle} pads: {state}")
+BEDDED = Sentence("pads are bedded")
+JOB_OPEN = Sentence("the {work} on the {axle} axle is not closed")
+NO_JOB = Sentence("no job is open")
+OTHER_SET = Sentence("{name} is for this event and not on the {axle} axle yet")
+WORN_OUT = Sentence("{what}")
+
+# After it.
+SCORE = Sentence("of {count:count} readings {inside:count} fell inside their range (80 % wanted)")
+SCORE_NONE = Sentence("no reading to hold the forecast against yet")

@@ -1,0 +1,168 @@
+"""How fast a part really wears on each duty, from everything measured on it, and how thick it is now."""
+
+from __future__ import annotations
+
+import functools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.stats import norm, qmc
+
+from thermaxis.core.errors import FieldError
+
+Array = NDArray[np.float64]
+# Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
+EVENT_SIGMA = 0.10
+STEPS, SMALL = 60, 1e-9
+# The posterior is sampled from a normal that is so much wider than its curvature says, and weighed.
+POINTS, WIDER, SEED = 1024, 1.3, 690
+
+
+@dataclass(frozen=True, kw_only=True)
+class WearPrior:
+    """What is taken of a part before it is measured (estimates).
+
+    `common` and `own` are sigmas of the logarithm of real over computed wear: what is off on every duty alike, and what
+    is off on each by itself. The gauge errs by `gauge_mm`, a new part differs from its size by `new_mm`.
+    """
+
+    common: float
+    own: float
+    gauge_mm: float
+    new_mm: float
+
+    @property
+    def sigma(self) -> float:
+        """Sigma of the logarithm on one duty."""
+        return float(np.hypot(self.common, self.own))
+
+
+# 0.35 in all (physics.md section 10): half of it whatever the duty, half each duty its own.
+PADS = WearPrior(common=0.25, own=0.245, gauge_mm=0.15, new_mm=0.20)
+# A ring's wear is known by its pads' family only; a micrometer over washers is good to a few hundredths.
+RINGS = WearPrior(common=0.40, own=0.30, gauge_mm=0.03, new_mm=0.05)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Worn:
+    """Wear computed up to a moment: by duty in mm, and the sum of the squares of its single events in mm^2."""
+
+    by_duty_mm: tuple[float, ...]
+    squares_mm2: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class WearState:
+    """A part as its measurements leave it: points of `x = ln(real/computed)` by duty (M, D), and their weights (M,).
+
+    Given x its thickness now is normal, `a - b e^x` with sigma `now_sigma_mm`.
+    """
+
+    points: Array = field(repr=False, compare=False)
+    weights: Array = field(repr=False, compare=False)
+    now_a_mm: float
+    now_b_mm: tuple[float, ...]
+    now_sigma_mm: float
+    measurements: int
+
+    def scale(self, duty: int) -> tuple[float, float]:
+        """Real over computed wear on a duty: the exponential of its mean logarithm, and that logarithm's sigma."""
+        x = self.points[:, duty]
+        mean = float(self.weights @ x)
+        return math.exp(mean), math.sqrt(max(0.0, float(self.weights @ (x - mean) ** 2)))
+
+    def draws(self, normal: Array) -> tuple[Array, Array]:
+        """Factors by duty (N, D) and thicknesses now in mm (N,), from standard normals (N,)."""
+        places = (np.arange(len(normal)) + 0.5) / len(normal)
+        chosen = np.minimum(np.searchsorted(np.cumsum(self.weights), places), len(self.points) - 1)
+        factors = np.exp(self.points[chosen])
+        return factors, self.now_a_mm - factors @ np.array(self.now_b_mm) + self.now_sigma_mm * normal
+
+
+def wear_state(
+    readings_mm: Sequence[float], at: Sequence[Worn], now: Worn, new_mm: float, prior: WearPrior = PADS
+) -> WearState:
+    """Posterior of a part's wear, as a record.
+
+    `t_i = t_0 - sum_d e^(x_d) c_id + W_i + e_i`: `c_id` (mm) is the wear computed on duty d up to reading i, the part
+    began at `t_0 = new_mm`, the gauge errs by e, and W is what single events differed by: its variance grows by
+    `(EVENT_SIGMA s c)^2` with each. `x ~ N(0, common^2 11' + own^2 I)`; its posterior is sampled about its greatest
+    density (Gauss-Newton) and weighed by what it really is, for weak evidence is flatter towards slow wear; the
+    thickness now follows from x exactly (t_0 + W given the readings, both normal). Valid where wear is positive; no
+    reading leaves the prior. Raises FieldError where lengths differ.
+    """
+    duties = len(now.by_duty_mm)
+    if len(readings_mm) != len(at) or any(len(row.by_duty_mm) != duties for row in at):
+        raise FieldError(
+            "readings_mm", len(readings_mm), f"as many as computed wears, {len(at)}, each of {duties} duties"
+        )
+    first = prior.common**2 * np.ones((duties, duties)) + prior.own**2 * np.eye(duties)
+    computed_now = np.array(now.by_duty_mm)
+    unit = standard_normals(POINTS, duties, SEED)
+    if not at:
+        return WearState(
+            points=unit @ np.linalg.cholesky(first).T,
+            weights=np.full(len(unit), 1.0 / len(unit)),
+            now_a_mm=new_mm,
+            now_b_mm=now.by_duty_mm,
+            now_sigma_mm=math.sqrt(prior.new_mm**2 + EVENT_SIGMA**2 * now.squares_mm2),
+            measurements=0,
+        )
+    computed = np.array([row.by_duty_mm for row in at])
+    squares = np.array([row.squares_mm2 for row in at])
+    y = np.array(readings_mm, dtype=float)
+    x, scale = np.zeros(duties), 1.0
+    for _ in range(STEPS):
+        noise = _noise(squares, scale, prior)
+        weight = np.linalg.inv(noise)
+        slope = computed * np.exp(x)
+        miss = y - new_mm + slope.sum(axis=1)
+        hessian = slope.T @ weight @ slope + np.linalg.inv(first)
+        step = np.linalg.solve(hessian, slope.T @ weight @ miss + np.linalg.solve(first, x))
+        # Half a unit at most: far from the answer the curvature says little.
+        x = x - step * min(1.0, 0.5 / max(SMALL, float(np.abs(step).max())))
+        scale = _mean_scale(computed[-1], x)
+        if np.abs(step).max() < SMALL:
+            break
+    # What lies under the last reading, from all of them: t_0 + W now against each t_0 + W_i + e_i.
+    seen = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum(squares, now.squares_mm2)
+    gain = weight @ seen
+    before = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * now.squares_mm2
+    root = WIDER * np.linalg.cholesky(np.linalg.inv(hessian))
+    points = x + unit @ root.T
+    misses = y - new_mm + np.exp(points) @ computed.T
+    log = -0.5 * (
+        ((misses @ weight) * misses).sum(axis=1)
+        + ((points @ np.linalg.inv(first)) * points).sum(axis=1)
+        - (unit**2).sum(axis=1)
+    )
+    weights = np.exp(log - log.max())
+    return WearState(
+        points=points,
+        weights=weights / weights.sum(),
+        now_a_mm=float(new_mm + gain @ (y - new_mm)),
+        now_b_mm=tuple((computed_now - gain @ computed).tolist()),
+        now_sigma_mm=math.sqrt(max(SMALL, before - float(gain @ seen))),
+        measurements=len(y),
+    )
+
+
+@functools.lru_cache(maxsize=128)
+def standard_normals(count: int, width: int, seed: int) -> Array:
+    """Standard normals without a unit, (count, width): quasi-random, the same for a seed, in mixed order."""
+    mixed = np.random.default_rng(seed)
+    unit = mixed.permutation(qmc.Sobol(width, scramble=True, seed=mixed).random(count))
+    return np.asarray(norm.ppf(np.clip(unit, 1e-9, 1.0 - 1e-9)))
+
+
+def _noise(squares: Array, scale: float, prior: WearPrior) -> Array:
+    shared = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum.outer(squares, squares)
+    return np.asarray(shared + prior.gauge_mm**2 * np.eye(len(squares)))
+
+
+def _mean_scale(computed: Array, x: Array) -> float:
+    total = float(computed.sum())
+    return float(computed @ np.exp(x)) / total if total > 0 else 1.0
