@@ -100,7 +100,7 @@ def changes(parts: Sequence[Due], events: Sequence[Coming], today: dt.date, term
                     say.CHANGE_EARLY(
                         other=mate.part,
                         day=day_text(events[sooner].on),
-                        share=100.0 * part.left[sooner],
+                        share=part.left[sooner],
                         lost=lost,
                         saved=terms.work,
                     )
@@ -126,7 +126,7 @@ def _change(
     event = events[before]
     lost, risk = part.left[before] * part.price, (1.0 - part.chances[before]) * terms.spoilt
     if part.chances[before] <= SURVIVES:
-        reasons += (say.RISK(chance=100.0 * (1.0 - part.chances[before]), risk=risk, lost=lost),)
+        reasons += (say.RISK(chance=1.0 - part.chances[before], risk=risk, lost=lost),)
     change = Change(
         part=part.part,
         job=part.job,

@@ -25,6 +25,7 @@ ELASTIC_FACTOR, ELASTIC_SLOPE, DUCTILE_SLOPE = 3.5, -0.12, -0.6
 SCALE_SIGMA = 0.7
 # A million cycles of a strain that does nothing are no damage; under one cycle there is nothing to count.
 MOST_CYCLES, LEAST_CYCLES = 1e12, 1.0
+MISSED, SEEN_WRONG = 0.1, 0.02
 GRID_REACH, GRID_POINTS = 4.0, 801
 
 
@@ -119,8 +120,8 @@ class CrackScale:
 def crack_scale(looks: Sequence[Look]) -> CrackScale:
     """How fast cracks really come, as a record: lognormal of median 1 and sigma 0.7 (estimate), cut by what was seen.
 
-    A sound face at damage D says `y < -ln D`, one with hairlines `y >= -ln D`; a look is right nine times in ten
-    (estimate), so that one that was wrong does not rule the truth out. Raises FieldError for a damage below 0.
+    A sound face at damage D says `y < -ln D`, one with hairlines `y >= -ln D`; a look misses one hairline in
+    ten and sees one that is none in fifty (estimates), so that a wrong one does not rule the truth out. Raises FieldError for a damage below 0.
     """
     y = np.linspace(-GRID_REACH, GRID_REACH, GRID_POINTS)
     weight = norm.pdf(y / SCALE_SIGMA)
@@ -128,7 +129,9 @@ def crack_scale(looks: Sequence[Look]) -> CrackScale:
         if not look.damage >= 0:
             raise FieldError("damage", look.damage, "a number >= 0")
         cracked = np.exp(y) * look.damage >= 1.0
-        weight = weight * np.where(cracked == look.cracked, 0.9, 0.1)
+        weight = weight * np.where(
+            cracked, 1.0 - MISSED if look.cracked else MISSED, SEEN_WRONG if look.cracked else 1.0 - SEEN_WRONG
+        )
     weight = weight / weight.sum()
     return CrackScale(grid=tuple(y.tolist()), weight=tuple(weight.tolist()))
 

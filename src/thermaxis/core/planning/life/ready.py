@@ -43,12 +43,12 @@ class Readiness:
 
 def part_reason(part: Part) -> Reason:
     """What a part's likelihood says: fine over 95 %, close from 60 %, else over; a record."""
-    percent = 100.0 * part.chance
+    chance = part.chance
     if part.chance > SURVIVES:
-        return Reason(state="fine", text=say.PART_HOLDS(part=part.name, chance=percent), stage="life")
+        return Reason(state="fine", text=say.PART_HOLDS(part=part.name, chance=chance), stage="life")
     if part.chance >= SPARES:
-        return Reason(state="close", text=say.PART_SPARES(part=part.name, chance=percent), stage="life")
-    return Reason(state="over", text=say.PART_NOT(part=part.name, chance=percent), stage="life")
+        return Reason(state="close", text=say.PART_SPARES(part=part.name, chance=chance), stage="life")
+    return Reason(state="over", text=say.PART_NOT(part=part.name, chance=chance), stage="life")
 
 
 def fluid_reason(margin_K: float, air_C: float) -> Reason:
