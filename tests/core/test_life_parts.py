@@ -51,10 +51,11 @@ def test_damage_adds_up_and_holes_cost_it() -> None:
     assert twenty / ten == pytest.approx(2.0, rel=0.05)
     material = strengths()[rotor.material]
     row = materials()[rotor.material]
-    strain = row.expansion_per_K * 170.0 / (1.0 - row.poisson)
+    strain = fatigue.BAND * row.expansion_per_K * 170.0 / (1.0 - row.poisson)
     plain = PATTERN_FACTORS["plain"].stress
     by_hand = 9 / material.cycles_at(plain * strain)
     assert damage([*stop * 10], _pattern(rotor, "plain")) == pytest.approx(by_hand, rel=0.1)
+    assert damage(stop * 10, rotor, peak_C=650.0) > 1.5 * damage(stop * 10, rotor, peak_C=300.0)
     assert damage([*stop], _pattern(rotor, "drilled")) > damage([*stop], _pattern(rotor, "plain"))
 
 

@@ -85,8 +85,9 @@ class Past:
 class PartWear:
     """One part as it is now, and how fast it really wears on the duty in force against what is computed.
 
-    `position` is `left.inner` and so on; empty for the thinnest of an axle nobody has inspected pad by pad. `duties`
-    are those of `state`, by number; readings and the wear computed up to each are kept to hold the forecast against.
+    `position` is `left.inner` and so on; empty for the thinnest of an axle nobody has inspected pad by pad. `duties` are
+    those of `state`, by number, `duty` the one in force; readings and the wear computed up to each are kept to hold the
+    forecast against.
     """
 
     position: str
@@ -95,6 +96,7 @@ class PartWear:
     measurements: int
     state: WearState
     duties: tuple[int, ...]
+    duty: int
     readings_mm: tuple[float, ...]
     at: tuple[Worn, ...]
     new_mm: float
@@ -167,6 +169,7 @@ def part_worn(
         measurements=len(readings_mm),
         state=state,
         duties=duties,
+        duty=duty_id,
         readings_mm=tuple(readings_mm),
         at=tuple(at),
         new_mm=new_mm,

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from thermaxis.apps.catalogue.mapping import wear_of_rotor_m
 from thermaxis.apps.fitted.bedded import results_of
-from thermaxis.apps.fitted.models import PadMounting, PadSet, RotorMounting, RotorPair
+from thermaxis.apps.fitted.models import PadMounting, PadSet, RotorPair
 from thermaxis.apps.fitted.parts import Parts, pads_on
 from thermaxis.apps.fitted.standing import Standing, standing_or_none
 from thermaxis.apps.fitted.wearing import Drive, Past
@@ -28,6 +28,8 @@ ROAD_PLAN = duties.Plan(
     event_km=ROAD_KM,
     week=Week(town_km=0.2 * ROAD_KM, rural_km=0.5 * ROAD_KM, motorway_km=0.3 * ROAD_KM, days=1),
 )
+# What one event of a duty takes of a ring of an axle: machine, duty (0: the road), axle.
+PerEvent = Callable[[Machine, int, str], float]
 Solved = tuple[Result, duties.DutyFacts]
 
 
@@ -38,6 +40,7 @@ class Driving:
         self.standing = standing
         self.known = dict(known or {})
         self._events: dict[int, list[Event]] = {}
+        self._facts: dict[tuple[int, int], duties.DutyFacts] = {}
 
     def events(self, machine_id: int) -> list[Event]:
         """What a machine was driven at, in order."""
@@ -68,14 +71,22 @@ class Driving:
 
     def facts(self, machine: Machine, duty_id: int) -> duties.DutyFacts:
         """A duty by its number as a machine drives it; 0 is the road."""
-        if duty_id == 0:
-            return duties.facts_of(machine, ROAD_PLAN)
-        return duties.duty_facts(machine, Duty.objects.select_related("circuit", "run").get(pk=duty_id))
+        key = (machine.pk, duty_id)
+        if key in self.known:
+            return self.known[key][1]
+        if key not in self._facts:
+            if duty_id == 0:
+                self._facts[key] = duties.facts_of(machine, ROAD_PLAN)
+            else:
+                duty = Duty.objects.select_related("circuit", "run").get(pk=duty_id)
+                self._facts[key] = duties.duty_facts(machine, duty)
+        return self._facts[key]
 
-    def case(self, duty_id: int, parts: Parts) -> tuple[Case, duties.DutyFacts]:
-        """The machine with these parts on a duty."""
+    def case(self, duty_id: int, parts: Parts, air_C: float | None = None) -> Case:
+        """The machine with these parts on a duty, in air of another temperature where that is known."""
         facts = self.facts(self.standing.machine, duty_id)
-        return CaseBuilder(self.standing, facts.duty, facts.conditions).case(parts), facts
+        conditions = facts.conditions if air_C is None else dataclasses.replace(facts.conditions, air_C=air_C)
+        return CaseBuilder(self.standing, facts.duty, conditions).case(parts)
 
 
 def past_of(standing: Standing, pads: PadSet, driving: Driving) -> Past:
@@ -94,7 +105,7 @@ def past_of(standing: Standing, pads: PadSet, driving: Driving) -> Past:
     return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives, bedded=results_of(pads))
 
 
-def _drive(event: Event, row: PadMounting | RotorMounting, on_it: bool, pads: PadSet, driving: Driving) -> Drive:
+def _drive(event: Event, row: PadMounting, on_it: bool, pads: PadSet, driving: Driving) -> Drive:
     result, facts = driving.solved(row.machine, event.duty_id, row.axle, pads)
     sessions = event.driven_sessions or 0.0
     road_mm = 0.0
@@ -113,31 +124,38 @@ def _drive(event: Event, row: PadMounting | RotorMounting, on_it: bool, pads: Pa
     )
 
 
-def ring_past_of(standing: Standing, axle: str, pair: RotorPair, driving: Driving) -> Past:
-    """What a pair of rotors has done, worn by the compound that runs on them now, whatever ran before."""
-    pads = standing.pads(axle)
-    mm = ring_mm_of(standing, axle)
+def ring_past_of(pair: RotorPair, driving: Driving, per_event: PerEvent) -> Past:
+    """What a pair of rotors has done, in whatever `per_event` gives.
+
+    What ran on them before is not told apart: they are worn by the compound that runs on them now.
+    """
     rows = list(pair.mountings.select_related("machine").order_by("pk"))
     per_km, event_km, drives = {}, {}, []
     for row in rows:
-        result, facts = driving.solved(row.machine, row.duty_id, row.axle, pads)
-        per_km[row.pk], event_km[row.pk] = mm(result, row.axle) / facts.event_km, facts.event_km
+        facts = driving.facts(row.machine, row.duty_id)
+        event_km[row.pk] = facts.event_km
+        per_km[row.pk] = per_event(row.machine, row.duty_id, row.axle) / facts.event_km
     for row in {row.machine_id: row for row in rows}.values():
         for event in driving.events(row.machine_id):
             on_it = getattr(event, f"driven_{row.axle}_rotors_id") == pair.pk
-            result, _ = driving.solved(row.machine, event.duty_id, row.axle, pads)
-            drive = _drive(event, row, on_it, pads, driving)
-            road_mm = 0.0
-            if on_it and event.road_km > 0:
-                road, facts = driving.solved(row.machine, 0, row.axle, pads)
-                road_mm = mm(road, row.axle) * event.road_km / facts.event_km
-            worn = (event.driven_sessions or 0.0) * mm(result, row.axle) if on_it else 0.0
-            drives.append(dataclasses.replace(drive, mm=worn, road_mm=road_mm))
+            sessions, facts = event.driven_sessions or 0.0, driving.facts(row.machine, event.duty_id)
+            road = per_event(row.machine, 0, row.axle) * event.road_km / ROAD_KM if on_it and event.road_km else 0.0
+            drives.append(
+                Drive(
+                    machine_id=row.machine_id,
+                    on=event.on,
+                    km=event.driven_km or 0.0,
+                    total_km=sessions * facts.event_km + event.road_km,
+                    duty_id=event.duty_id,
+                    mm=sessions * per_event(row.machine, event.duty_id, row.axle) if on_it else 0.0,
+                    events=max(1.0, sessions),
+                    road_mm=road,
+                )
+            )
     return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives)
 
 
-def ring_mm_of(standing: Standing, axle: str) -> Callable[[Result, str], float]:
-    """What gives the thickness one event takes off a ring, in mm, by the compound that runs on an axle now."""
-    part = pads_on(standing.pads(axle))
-    takes_m, pad = wear_of_rotor_m(part.pad), pad_record(part)
-    return lambda result, place: ring_wear_mm(takes_m, getattr(result, place).friction_energy_J, pad)
+def ring_mm(pads: PadSet, result: Result, axle: str) -> float:
+    """Thickness in mm that one event takes off a ring of an axle under these pads."""
+    part = pads_on(pads)
+    return ring_wear_mm(wear_of_rotor_m(part.pad), getattr(result, axle).friction_energy_J, pad_record(part))

@@ -13,6 +13,7 @@ from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.driven import Driving, past_of
+from thermaxis.apps.solving.limits import Limit, computed_limits
 from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
@@ -30,7 +31,7 @@ SHORTEST = DescentDuty(kind="descent", grade=0.0, speed_mps=10.0, duration_s=1.0
 @dataclass(frozen=True, kw_only=True)
 class InForce:
     """A machine with its things and duty, solved; `worn`, `past`, `fits` (its calibration) and `bedded` by axle,
-    `driving` what solves other duties of it. Never changed.
+    `driving` what solves other duties of it, `limits` what computation asks to be left of a pad. Never changed.
 
     Its case has the friction material that is left on its pads; `worn_case` what is left when they are changed.
     `machine` is the one that was solved: under a what-if another one than the standing's.
@@ -47,6 +48,7 @@ class InForce:
     worn: dict[str, tuple[PartWear, ...]]
     past: dict[str, Past]
     driving: Driving
+    limits: dict[str, tuple[Limit, ...]]
     fits: dict[str, AxleFit]
     bedded: dict[str, Bedding]
 
@@ -79,6 +81,7 @@ def in_force(machine: Machine) -> InForce:
         worn=worn,
         past=past,
         driving=driving,
+        limits=computed_limits(standing, new.case, new.boiling_C, duty.name),
         fits=builder.fits,
         bedded=bedding_states(standing),
     )

@@ -5,15 +5,19 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass
 
+from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.fitted.wearing import PartWear
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.solving.in_force import InForce
+from thermaxis.apps.solving.limits import Limit
 from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.core.messages import life as say
 from thermaxis.core.planning.life import intervals
 
 DAYS_A_MONTH = 30.44
+SCHOOL_WORDS = {"minimum": "the least thickness", "half": "half of new", "backing": "the backing plate's thickness"}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,7 +32,8 @@ class PartLife:
 class LifeRow:
     """One axle's pads: what is left of the one due first, when that is, and what it rests on; `parts` are all of them.
 
-    `old_events` are the events until they are too old, whatever is left of them. `event_energy_J` is the friction
+    `limits` are what they are changed by, the thickest first, `old_events` the events until they are too old, whatever
+    is left of them. `event_energy_J` is the friction
     energy of one rotor per event.
     """
 
@@ -41,6 +46,7 @@ class LifeRow:
     computed_per_event_mm: float
     event_energy_J: float
     old_events: float
+    limits: tuple[Limit, ...]
     event_km: float
     due_km: float
     due_hours: float
@@ -67,7 +73,8 @@ def life_rows(state: InForce, school: str | None) -> tuple[LifeRow, ...]:
 def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
     facts, result = state.facts, getattr(state.result, axle)
     size = state.standing.pads(axle).size
-    limit = change_mm(school, state.machine.kind, size)
+    limits = pad_limits(state, axle, school)
+    limit = limits[0].mm
     parts = tuple(
         PartLife(part=part, remaining=intervals.remaining(part.thickness_mm, limit, result.pad_wear_mm, part.scale))
         for part in state.worn[axle]
@@ -90,10 +97,21 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
         event_energy_J=result.friction_energy_J,
         event_km=facts.event_km,
         old_events=old_events,
+        limits=limits,
         due_km=due * facts.event_km,
         due_hours=due * facts.event_hours,
         due_on=_due_date(state.standing.day, due, duty.events_per_month),
     )
+
+
+def pad_limits(state: InForce, axle: str, school: str | None = None, pads: PadSet | None = None) -> tuple[Limit, ...]:
+    """What a pad is changed by, the thickest first: its school's limit, and what computation asks."""
+    school = school or school_of(state.machine, duty_or_error(state.machine).use)
+    size = (pads or state.standing.pads(axle)).size
+    by_school = Limit(
+        rule=school, mm=change_mm(school, state.machine.kind, size), text=say.LIMIT_SCHOOL(school=SCHOOL_WORDS[school])
+    )
+    return tuple(sorted((by_school, *state.limits[axle]), key=lambda limit: -limit.mm))
 
 
 def _due_date(today: dt.date, events: float, per_month: float) -> dt.date | None:
