@@ -39,6 +39,8 @@ class PadSet(Owned):
     price = models.FloatField(default=0.0)
     # Why it was thrown away; empty where it is kept.
     scrapped_for = models.CharField(max_length=200, blank=True, default="")
+    # The day it came in its box, where it was ordered before it was on anything.
+    arrived_on = models.DateField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     class Meta:
@@ -76,6 +78,7 @@ class RotorPair(Owned):
     two_piece = models.BooleanField(default=False)
     price = models.FloatField(default=0.0)
     scrapped_for = models.CharField(max_length=200, blank=True, default="")
+    arrived_on = models.DateField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     class Meta:

@@ -85,9 +85,9 @@ class Past:
 class PartWear:
     """One part as it is now, and how fast it really wears on the duty in force against what is computed.
 
-    `position` is `left.inner` and so on; empty for the thinnest of an axle nobody has inspected pad by pad. `duties` are
-    those of `state`, by number, `duty` the one in force; readings and the wear computed up to each are kept to hold the
-    forecast against.
+    `position` is `left.inner` and so on, empty for the thinnest of an axle nobody has inspected pad by pad. `duties`
+    are those of `state`, by number, `duty` the one in force; readings and the wear computed up to each are kept to hold
+    the forecast against.
     """
 
     position: str

@@ -213,11 +213,11 @@ def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) ->
     _still_free(fitting)
     for row in PadMounting.objects.filter(begun_by=fitting).select_related("pad_set"):
         row.delete()
-        if not row.pad_set.mountings.exists():
+        if not row.pad_set.mountings.exists() and row.pad_set.arrived_on is None:
             row.pad_set.delete()
     for pair_row in RotorMounting.objects.filter(begun_by=fitting).select_related("rotor_pair"):
         pair_row.delete()
-        if not pair_row.rotor_pair.mountings.exists():
+        if not pair_row.rotor_pair.mountings.exists() and pair_row.rotor_pair.arrived_on is None:
             pair_row.rotor_pair.delete()
     PadMounting.objects.filter(ended_by=fitting).update(until_on=None, until_km=None, ended_by=None)
     RotorMounting.objects.filter(ended_by=fitting).update(until_on=None, until_km=None, ended_by=None)

@@ -1,0 +1,23 @@
+"""Give a machine's calendar a secret address, or withdraw it."""
+
+from __future__ import annotations
+
+import secrets
+
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.act import act
+from thermaxis.apps.season.models import CalendarFeed
+
+
+def set_feed(scope: Scope, machine: Machine, shared: bool) -> CalendarFeed | None:
+    """Share the calendar at an address nobody can guess; withdrawn, that address never works again."""
+    with act(scope, "set_feed", machine) as entry:
+        row = CalendarFeed.objects.filter(machine=machine).first()
+        entry.changed("shared", row is not None, shared)
+        if shared and row is None:
+            row = CalendarFeed.objects.create(workshop=scope.workshop, machine=machine, token=secrets.token_urlsafe(24))
+        if not shared and row is not None:
+            row.delete()
+            row = None
+    return row
