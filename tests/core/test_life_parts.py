@@ -154,7 +154,7 @@ def days(*ahead: int) -> list[Coming]:
 
 
 def due(part: str, chances: tuple[float, ...], left: tuple[float, ...], **more: object) -> Due:
-    return Due(part=part, job="front", chances=chances, left=left, price=120.0, **more)  # type: ignore[arg-type]
+    return Due(key=part, part=part, job="front", chances=chances, left=left, price=120.0, **more)  # type: ignore[arg-type]
 
 
 def change_of(found: tuple[Change, ...], part: str) -> Change:

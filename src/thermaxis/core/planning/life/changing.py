@@ -37,10 +37,11 @@ class Coming:
 class Due:
     """A part along the events: likelihood to hold through each, and the share of its life that is left before each.
 
-    `job` is the work it is changed in: parts of one job are changed together. `shelf` names what lies ready,
+    `key` is whose it is, `part` its name in a sentence, `job` the work it is changed in: parts of one job are changed together. `shelf` names what lies ready,
     `lead_days` is what the counter says. `due` is an event it must be changed before anyhow, `why` its reason.
     """
 
+    key: str
     part: str
     job: str
     chances: tuple[float, ...]
@@ -59,6 +60,7 @@ class Change:
     `order_by` is None where nothing is to be ordered; `late` says that it comes after the event however it is ordered.
     """
 
+    key: str
     part: str
     job: str
     before: int
@@ -83,17 +85,17 @@ def changes(parts: Sequence[Due], events: Sequence[Coming], today: dt.date, term
             raise FieldError("chances", len(part.chances), f"one for each of {len(events)} events")
         before = _first_doubt(part)
         if before is not None:
-            first[part.part] = before
+            first[part.key] = before
     found = []
     for part in parts:
-        if part.part not in first:
+        if part.key not in first:
             continue
-        before = first[part.part]
-        mates = [other for other in parts if other.job == part.job and first.get(other.part, before) < before]
+        before = first[part.key]
+        mates = [other for other in parts if other.job == part.job and first.get(other.key, before) < before]
         reasons: list[Said] = [part.why] if part.why is not None else []
         if mates:
-            mate = min(mates, key=lambda other: first[other.part])
-            sooner = first[mate.part]
+            mate = min(mates, key=lambda other: first[other.key])
+            sooner = first[mate.key]
             lost = part.left[sooner] * part.price
             if lost <= terms.work:
                 reasons.append(
@@ -128,6 +130,7 @@ def _change(
     if part.chances[before] <= SURVIVES:
         reasons += (say.RISK(chance=1.0 - part.chances[before], risk=risk, lost=lost),)
     change = Change(
+        key=part.key,
         part=part.part,
         job=part.job,
         before=before,
