@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any
 
 import pytest
@@ -12,13 +13,14 @@ from tests.pictures import picture
 from tests.workshop import Api, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.bed.models import BeddingRecord, BeddingRun
-from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad
+from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad, PadVariant, Rotor
 from thermaxis.apps.choose.models import Decision
-from thermaxis.apps.fitted.models import BeddingResult, Calibration, PadReading, PadSet
+from thermaxis.apps.fitted.models import BeddingResult, Calibration, FluidReading, PadReading, PadSet
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Circuit, Duty, Machine, RecordedRun, SetUp
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.job.models import Job, JobPhoto
+from thermaxis.apps.season.models import Event, Order
 
 # Which rows the numbers in addresses and bodies are of, by their names.
 ROWS: dict[str, type[Model]] = {
@@ -43,8 +45,16 @@ ROWS: dict[str, type[Model]] = {
     "job_id": Job,
     "job_photo_id": JobPhoto,
     "pad_set_id": PadSet,
+    "front_pads_id": PadSet,
+    "rear_pads_id": PadSet,
+    "event_id": Event,
+    "order_id": Order,
+    "variant_id": PadVariant,
+    "rotor_id": Rotor,
+    "fluid_reading_id": FluidReading,
 }
 VIA: dict[type[Model], str] = {
+    PadVariant: "pad__workshop",
     OwnMu: "pad__workshop",
     InspectionPhoto: "inspection__workshop",
     JobPhoto: "job__workshop",
@@ -107,6 +117,13 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
         workshop=workshop, machine=machine, axle="front", work="clean", started_at=timezone.now(), started_by="demo"
     )
     JobPhoto.objects.create(job=job, token="token-000", when="before", media_type="image/jpeg", content=picture("JPEG"))
+    event = Event.objects.create(
+        workshop=workshop, machine=machine, name="A", on=today() + dt.timedelta(days=9), duty=duty, uid="a@x"
+    )
+    Order.objects.create(workshop=workshop, machine=machine, event=event, kind="pads", name="A")
+    FluidReading.objects.create(
+        workshop=workshop, machine=machine, fill=standing.fill, measured_on=today(), boiling_C=190.0
+    )
     OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
     return workshop
 

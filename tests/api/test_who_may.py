@@ -28,7 +28,7 @@ from thermaxis.apps.log.roles import DRIVERS
 
 pytestmark = pytest.mark.django_db
 # Without a session, and of the session itself.
-OPEN = {"sign_in", "shared", "shared_pdf"}
+OPEN = {"sign_in", "shared", "shared_pdf", "calendar_feed"}
 OWN = {"session", "sign_out", "change_password", "choose_workshop"}
 
 

@@ -11,10 +11,10 @@ from thermaxis.apps.garage.models import Machine
 
 @dataclass(frozen=True, kw_only=True)
 class Shelved:
-    """A thing with the last place it was in, how far it has been driven, and the last reading of every part of it."""
+    """A thing, where it was last (none: in its box), how far it has been driven, the last reading of every part."""
 
     thing: PadSet | RotorPair
-    last: PadMounting | RotorMounting
+    last: PadMounting | RotorMounting | None
     driven_km: float
     readings: dict[str, PadReading | RotorReading]
 
@@ -28,7 +28,14 @@ def shelf_of(machine: Machine) -> list[Shelved]:
         mountings = list(pads.mountings.all())
         if _mine(machine, mountings) or (_free(mountings) and pads.shape in shapes):
             last = {row.position: row for row in pads.readings.all() if row.removed_at is None and row.position}
-            found.append(Shelved(thing=pads, last=mountings[-1], driven_km=driven_km(mountings), readings=dict(last)))
+            found.append(
+                Shelved(
+                    thing=pads,
+                    last=mountings[-1] if mountings else None,
+                    driven_km=driven_km(mountings),
+                    readings=dict(last),
+                )
+            )
     for pair in rotor_pairs(machine.workshop).filter(scrapped_for=""):
         rotor_mountings = list(pair.mountings.all())
         if _mine(machine, rotor_mountings) or (_free(rotor_mountings) and pair.mount in mounts):
@@ -39,9 +46,18 @@ def shelf_of(machine: Machine) -> list[Shelved]:
                 if row.removed_at is None
             }
             found.append(
-                Shelved(thing=pair, last=rotor_mountings[-1], driven_km=driven_km(rotor_mountings), readings=dict(seen))
+                Shelved(
+                    thing=pair,
+                    last=rotor_mountings[-1] if rotor_mountings else None,
+                    driven_km=driven_km(rotor_mountings),
+                    readings=dict(seen),
+                )
             )
-    return sorted(found, key=lambda entry: entry.last.until_on is not None or entry.last.machine_id != machine.pk)
+    return sorted(found, key=lambda entry: not _on_it(entry.last, machine))
+
+
+def _on_it(last: PadMounting | RotorMounting | None, machine: Machine) -> bool:
+    return last is not None and last.until_on is None and last.machine_id == machine.pk
 
 
 def _mine(machine: Machine, mountings: list[PadMounting] | list[RotorMounting]) -> bool:
@@ -49,4 +65,4 @@ def _mine(machine: Machine, mountings: list[PadMounting] | list[RotorMounting]) 
 
 
 def _free(mountings: list[PadMounting] | list[RotorMounting]) -> bool:
-    return bool(mountings) and all(row.until_on is not None for row in mountings)
+    return all(row.until_on is not None for row in mountings)

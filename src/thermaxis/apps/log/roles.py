@@ -42,6 +42,15 @@ DRIVERS = frozenset(
         "close_job",
         "reopen_job",
         "bolts_done",
+        "plan_event",
+        "change_event",
+        "remove_event",
+        "say_driven",
+        "take_back_driven",
+        "take_in_events",
+        "set_feed",
+        "read_fluid",
+        "remove_fluid_reading",
     }
 )
 

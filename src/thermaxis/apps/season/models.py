@@ -9,7 +9,7 @@ from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
 from thermaxis.apps.catalogue.models import Fluid, PadVariant, Rotor
 from thermaxis.apps.fitted.models import PadSet, RotorPair
 from thermaxis.apps.garage.models import Duty, Machine
-from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
+from thermaxis.apps.log.models import LogEntry, Removable, RemovableQuerySet, Versioned
 
 PLANNED, DRIVEN, LEFT_OUT = "planned", "driven", "left out"
 
@@ -55,7 +55,8 @@ class Event(Owned, Removable, Versioned):
     series = models.CharField(max_length=64, blank=True)
     source = models.CharField(max_length=4, default="hand")
     state = models.CharField(max_length=10, default=PLANNED)
-    # What became of it.
+    # What became of it, and the change that said so.
+    driven_by = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="+")
     driven_sessions = models.FloatField(null=True)
     driven_km = models.FloatField(null=True, help_text="odometer once it was over")
     driven_front = models.ForeignKey(PadSet, null=True, on_delete=models.SET_NULL, related_name="events_front")

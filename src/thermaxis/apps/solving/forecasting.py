@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime as dt
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +13,7 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.wearing import ROAD, PartWear, part_worn, parts_worn
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.driven import past_of, ring_mm, ring_past_of
+from thermaxis.apps.solving.found import found_on, looks_at
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.life import pad_limits
 from thermaxis.apps.solving.limits import Limit
@@ -42,6 +42,7 @@ from thermaxis.core.planning.life.forecast import (
     thickness_ahead,
 )
 from thermaxis.core.planning.life.hoses import CHANGE_MONTHS, LOOK_MONTHS
+from thermaxis.core.planning.life.intervals import AGE_LIMIT_YEARS
 from thermaxis.core.planning.life.wear import PADS, RINGS
 from thermaxis.core.said import Said, day_text
 
@@ -59,7 +60,7 @@ class Forecast:
     kind: str
     axle: str
     name: str
-    thing_id: int | None
+    thing_id: int
     on_it: bool
     used: tuple[bool, ...]
     ahead: Ahead
@@ -72,11 +73,12 @@ class Forecast:
     note: tuple[Said, ...] = ()
     due_on: dt.date | None = None
     fraction_left: tuple[float, ...] = ()
+    damage_used: float = 0.0
 
     @property
     def key(self) -> str:
         """The part as pages and orders name it."""
-        return f"{self.kind}-{self.axle or 'all'}-{self.thing_id or 0}"
+        return f"{self.kind}-{self.axle or 'all'}-{self.thing_id}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,9 +92,9 @@ class Outlook:
     margins_K: tuple[tuple[float, float, float], ...] = field(default=())
 
 
-def outlook(state: InForce) -> Outlook:
-    """Carry every part of a machine forward by the same draws."""
-    asked = asked_of(state, events_ahead(state))
+def outlook(state: InForce, air_C: tuple[int, float] | None = None) -> Outlook:
+    """Carry every part of a machine forward by the same draws; `air_C` tries another air on one event by its number."""
+    asked = asked_of(state, events_ahead(state, air_C))
     draws = draws_of(len(asked))
     found: list[Forecast] = []
     thickness: dict[tuple[str, int], Array] = {}
@@ -136,6 +138,8 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
     limit, new_mm = limits[0].mm, 1e3 * pads.size.thickness_m
     through = ahead(left - limit, now - limit)
     first = min(part.thickness_mm for part in parts)
+    ends_on = state.past[axle].mountings[0].from_on + dt.timedelta(days=12 * DAYS_A_MONTH * AGE_LIMIT_YEARS)
+    old = [k for k, event in enumerate(asked) if event.event.on >= ends_on]
     before = np.concatenate([now[:, None], left[:, :-1]], axis=1) if asked else left
     return (
         Forecast(
@@ -151,6 +155,8 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
             new=new_mm,
             limits=limits,
             parts=parts,
+            due=old[0] if old and on_it else None,
+            note=(say.BY_RUST(),) if old and on_it else (),
             fraction_left=_fractions(before - limit, new_mm - limit),
         ),
         before,
@@ -230,7 +236,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
         return float(getattr(damages([driving.case(duty, state.standing.parts)])[0], place))
 
     cracks = ring_past_of(pair, driving, broken)
-    looks = _looks(machine, mounting.pk, axle, lambda km: cracks.worn_mm(mounting.pk, km))
+    looks = looks_at(machine, mounting.pk, axle, lambda km: cracks.worn_mm(mounting.pk, km))
     scale, so_far = crack_scale(looks), cracks.worn_mm(mounting.pk, machine.odometer_km)
     holds = cracks_ahead(f"rings {pair.pk}", scale, so_far, np.array([event.damage[axle] for event in asked]), draws)
     limit = 1e3 * size.discard_thickness_m
@@ -248,6 +254,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
         new=1e3 * size.thickness_m,
         limits=(Limit(rule="discard", mm=limit, text=say.LIMIT_DISCARD()),),
         parts=parts,
+        damage_used=so_far,
         note=_crack_words(looks, so_far, _per_event(asked, axle), scale),
         fraction_left=_fractions(before - limit, 1e3 * size.thickness_m - limit),
     )
@@ -265,20 +272,6 @@ def _crack_words(looks: list[Look], so_far: float, per_event: float, scale: Crac
     if early >= 100:
         return (say.CRACKS_LATE(late=100.0),)
     return (say.CRACKS(early=max(1.0, np.ceil(early)), late=max(1.0, np.ceil(late))),)
-
-
-def _looks(machine: Machine, mounting_id: int, axle: str, damage_at: Any) -> list[Look]:
-    """What finished inspections saw of an axle's faces while these rotors were on, in order."""
-    found = []
-    rows = machine.inspections.filter(removed_at=None, finished_at__isnull=False, **{f"{axle}_rotors_id": mounting_id})
-    for inspection in rows.prefetch_related("cells").order_by("measured_on", "pk"):
-        cells = {cell.name: cell.value for cell in inspection.cells.all() if cell.name.startswith(axle)}
-        seen = [name.rpartition(".")[2] for name in cells]
-        if not any(name.startswith("rotor_") or name in ("crack", "crazed", "surface") for name in seen):
-            continue
-        cracked = any(bool(value) for name, value in cells.items() if name.rpartition(".")[2] in ("crack", "crazed"))
-        found.append(Look(damage=damage_at(inspection.odometer_km), cracked=cracked))
-    return found
 
 
 def _fluid(
@@ -363,15 +356,16 @@ def _fluid_due(
 def _rubber(machine: Machine, today: dt.date, asked: list[Asked]) -> list[Forecast]:
     """Hoses, and seals and boots, by their age: looked at with care from six years, changed at ten."""
     found = []
-    rows = Hose.objects.filter(machine=machine, until_on=None).order_by("what", "axle")
+    rows, seen = Hose.objects.filter(machine=machine, until_on=None).order_by("what", "axle"), found_on(machine)
     for row in rows:
         months = row.months_on(today)
         change_on = today + dt.timedelta(days=DAYS_A_MONTH * (CHANGE_MONTHS - months))
         look_on = today + dt.timedelta(days=DAYS_A_MONTH * (LOOK_MONTHS - months))
         chances = tuple(1.0 if event.event.on < change_on else 0.0 for event in asked)
         due = next((k for k, chance in enumerate(chances) if chance < 1.0), None)
-        text = say.OLD_BY(day=day_text(change_on))
-        note = (text,) if months >= LOOK_MONTHS else (text, say.LOOK_FROM(day=day_text(look_on)))
+        note = [*seen[row.axle, row.what], say.OLD_BY(day=day_text(change_on))]
+        if months < LOOK_MONTHS:
+            note.append(say.LOOK_FROM(day=day_text(look_on)))
         left = np.array([[CHANGE_MONTHS - row.months_on(event.event.on) for event in asked]])
         found.append(
             Forecast(
@@ -387,7 +381,7 @@ def _rubber(machine: Machine, today: dt.date, asked: list[Asked]) -> list[Foreca
                 new=0.0,
                 due=due,
                 due_on=change_on,
-                note=note,
+                note=tuple(note),
                 fraction_left=tuple(np.clip(left[0] / CHANGE_MONTHS, 0.0, 1.0).tolist()),
             )
         )

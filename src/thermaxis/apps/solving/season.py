@@ -58,8 +58,11 @@ class Asked:
     drop_K: float
 
 
-def events_ahead(state: InForce) -> list[Ahead]:
-    """What is planned from today on, the soonest first; where nothing is, events of its duty at the usual pace."""
+def events_ahead(state: InForce, air_C: tuple[int, float] | None = None) -> list[Ahead]:
+    """What is planned from today on, the soonest first; where nothing is, events of its duty at the usual pace.
+
+    `air_C` tries another air on the event of a number.
+    """
     today = state.standing.day
     rows = (
         Event.objects.planned()
@@ -74,7 +77,7 @@ def events_ahead(state: InForce) -> list[Ahead]:
             duty=row.duty,
             sessions=row.sessions,
             road_km=row.road_km,
-            air_C=row.air_C,
+            air_C=air_C[1] if air_C and air_C[0] == row.pk else row.air_C,
             row=row,
         )
         for row in rows

@@ -5,9 +5,6 @@ from __future__ import annotations
 from thermaxis.core.said import Sentence
 
 # How long a part lasts, and by what.
-SEASON = Sentence("lasts through every event planned")
-BEFORE = Sentence("change before {day}, {event}")
-SPARE = Sentence("take another set to {event}")
 BY_RUST = Sentence("ends by age and rust, not by wear: look at it")
 LIMIT_SCHOOL = Sentence("changed at {school}")
 LIMIT_FLUID = Sentence("under this the fluid is within {margin:temperatureChange} of boiling on {duty}")
@@ -44,9 +41,9 @@ ORDER_NOW = Sentence("order now: {day} has gone by")
 PART_HOLDS = Sentence("{part}: {chance:percent} to last through it")
 PART_SPARES = Sentence("{part}: {chance:percent} to last through it, take another")
 PART_NOT = Sentence("{part}: {chance:percent} to last through it")
-FLUID_HOLDS = Sentence("fluid: {margin:temperatureChange} to boiling in air of {air:temperature}")
-FLUID_CLOSE = Sentence("fluid: only {margin:temperatureChange} to boiling in air of {air:temperature}")
-FLUID_BOILS = Sentence("fluid: boils, {over:temperatureChange} over, in air of {air:temperature}")
+FLUID_HOLDS = Sentence("fluid: {margin:temperatureChange} to boiling nine times in ten, air {air:temperature}")
+FLUID_CLOSE = Sentence("fluid: only {margin:temperatureChange} to boiling nine times in ten, air {air:temperature}")
+FLUID_BOILS = Sentence("fluid: may boil, {over:temperatureChange} over one time in ten, air {air:temperature}")
 BOLTS_OPEN = Sentence("wheel bolts of the {axle} axle are still to be checked again")
 BOLTS_DONE = Sentence("wheel bolts checked again after the last work")
 NOT_BEDDED = Sentence("{axle} pads: {state}")
@@ -54,8 +51,30 @@ BEDDED = Sentence("pads are bedded")
 JOB_OPEN = Sentence("the {work} on the {axle} axle is not closed")
 NO_JOB = Sentence("no job is open")
 OTHER_SET = Sentence("{name} is for this event and not on the {axle} axle yet")
-WORN_OUT = Sentence("{what}")
 
-# After it.
-SCORE = Sentence("of {count:count} readings {inside:count} fell inside their range (80 % wanted)")
-SCORE_NONE = Sentence("no reading to hold the forecast against yet")
+# How a forecast was worked out.
+NOW_OF = Sentence("{now:reading} now, {new:reading} new, ends at {limit:reading}: {why}")
+ALSO = Sentence("{mm:reading}: {why}")
+WEARS = Sentence("{duty}: {wear:reading} an event as computed, times {scale:ratio} ({low:ratio} to {high:ratio})")
+WEARS_ROAD = Sentence("the road there and back: {wear:reading} as computed, times {scale:ratio}")
+BY_READINGS = Sentence("from {count:count} readings of the weakest, each duty by itself as far as they tell them apart")
+BY_NONE = Sentence("nothing measured yet: the computed wear as it is, with its whole spread")
+SPREAD = Sentence(
+    "taken for it: wear as computed within {wear:percent}, a gauge within {gauge:reading}, a new part within "
+    "{new:reading}, events among themselves within {event:percent} (estimates, one standard deviation)"
+)
+DAMAGE_USED = Sentence("{used:percent} of its life to hairlines used as computed, {each:percent} more by {event}")
+DAMAGE_SPREAD = Sentence("real over computed life is lognormal of sigma {sigma:ratio} (estimate), cut by what was seen")
+FLUID_NOW = Sentence("{months:months} old, boils at {boiling:temperature} by its label and age")
+FLUID_TESTED = Sentence("tested on {day}: {boiling:temperature}")
+FLUID_WATER = Sentence("tested on {day}: {water:percent} water")
+FLUID_EVENT = Sentence(
+    "{event}: {margin:temperatureChange} left, likely {low:temperatureChange} to {high:temperatureChange}"
+)
+FLUID_SPREAD = Sentence(
+    "taken for it: water gain within {gain:percent}, its own boiling point within {own:temperatureChange}, rise over "
+    "the air within {rise:percent} (estimates, one standard deviation)"
+)
+AGED = Sentence("{months:months} old; looked at from {look:months}, changed at {change:months} whatever they look like")
+FOUND = Sentence("found at the last inspection: {what}")
+UNUSED = Sentence("no event ahead is driven on it")

@@ -41,9 +41,10 @@ HISTORY = (
     "keep_proof",
     "look_at_ring",
     "keep_calibration",
+    "say_driven",
 )
-# What a closed job has put on is taken back by reopening it.
-BY_JOB = "close_job"
+# What a closed job has put on is taken back by reopening it, what an event had on with the event.
+BY_JOB, BY_EVENT = "close_job", "say_driven"
 SIDES = {1: ("",), 2: ("left", "right"), 3: ("1", "2", "3"), 4: ("1", "2", "3", "4")}
 
 
@@ -192,7 +193,7 @@ def last_fitting(machine: Machine) -> LogEntry | None:
 def can_undo(machine: Machine) -> bool:
     """Whether the last fitting can be taken back."""
     entry = last_fitting(machine)
-    return entry is not None and entry.act != BY_JOB and not _history_since(machine, entry)
+    return entry is not None and entry.act not in (BY_JOB, BY_EVENT) and not _history_since(machine, entry)
 
 
 def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) -> LogEntry:
@@ -208,6 +209,8 @@ def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) ->
         raise SolveError("Other parts have gone on since this job: it stays closed.")
     if of_job is None and fitting.act == BY_JOB:
         raise SolveError("A job put this set on: reopen the job to take it back.")
+    if fitting.act == BY_EVENT:
+        raise SolveError("This set was swapped for an event: take back what was said of the event.")
     if _history_since(machine, fitting):
         raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
     _still_free(fitting)

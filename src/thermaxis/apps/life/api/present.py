@@ -7,6 +7,7 @@ import math
 from typing import Any, Literal, cast
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadReading, PadSet
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
@@ -14,9 +15,14 @@ from thermaxis.apps.life.api import schemas
 from thermaxis.apps.life.shelf import Shelved
 from thermaxis.apps.solving import life
 from thermaxis.apps.solving.in_force import InForce
+from thermaxis.apps.solving.limits import Limit
 from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.intervals import P90, SCHOOLS
 from thermaxis.core.planning.verdict.readings import life_state
+
+What = Literal["hoses", "seals"]
+RUBBER: tuple[What, ...] = ("hoses", "seals")
+AXLE_NAMES: tuple[AxleName, ...] = ("front", "rear")
 
 
 def life_out(state: InForce, school: str) -> schemas.LifeOut:
@@ -64,7 +70,12 @@ def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRow
         due_hours=row.due_hours,
         due_on=row.due_on,
         state=cast(State, life_state(row.due_events, pace)),
+        limits=[limit_out(limit) for limit in row.limits],
     )
+
+
+def limit_out(limit: Limit) -> schemas.PadLimit:
+    return schemas.PadLimit(rule=limit.rule, limit_m=1e-3 * limit.mm, text=said_out(limit.text))
 
 
 def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
@@ -86,18 +97,19 @@ def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
 
 
 def hoses_out(machine: Machine, day: dt.date) -> list[schemas.HosesOut]:
-    on = {row.axle: row for row in Hose.objects.filter(machine=machine, until_on=None)}
-    return [_hoses(axle, on.get(axle), day) for axle in ("front", "rear")]
+    on = {(row.what, row.axle): row for row in Hose.objects.filter(machine=machine, until_on=None)}
+    return [_hoses(what, axle, on.get((what, axle)), day) for what in RUBBER for axle in AXLE_NAMES]
 
 
-def _hoses(axle: AxleName, row: Hose | None, day: dt.date) -> schemas.HosesOut:
+def _hoses(what: What, axle: AxleName, row: Hose | None, day: dt.date) -> schemas.HosesOut:
     if row is None:
         return schemas.HosesOut(
-            axle=axle, kind=None, age_months=None, fitted_on=None, fitted_km=None, state=None, change_on=None
+            what=what, axle=axle, kind=None, age_months=None, fitted_on=None, fitted_km=None, state=None, change_on=None
         )
     months = row.months_on(day)
     found = hose_life(months)
     return schemas.HosesOut(
+        what=what,
         axle=axle,
         kind=cast(Any, row.kind),
         age_months=months,
@@ -110,19 +122,20 @@ def _hoses(axle: AxleName, row: Hose | None, day: dt.date) -> schemas.HosesOut:
 
 def shelf_out(entry: Shelved, machine: Machine) -> schemas.ShelfThing:
     thing, last = entry.thing, entry.last
-    axles = {axle.position: axle for axle in machine.axles.all()}
-    suits = axles[last.axle].pad_shape if isinstance(thing, PadSet) else axles[last.axle].rotor_mount
-    own = thing.shape if isinstance(thing, PadSet) else thing.mount
+    own, column = (thing.shape, "pad_shape") if isinstance(thing, PadSet) else (thing.mount, "rotor_mount")
+    takes = {axle.position: getattr(axle, column) for axle in machine.axles.all()}
+    axle = last.axle if last else next(place for place, shape in takes.items() if shape == own)
     return schemas.ShelfThing(
         id=thing.pk,
         kind="pads" if isinstance(thing, PadSet) else "rotors",
         name=str(thing),
-        axle=cast(AxleName, last.axle),
-        machine=last.machine.name,
-        on_machine=last.until_on is None,
-        fits=last.machine_id == machine.pk or bool(own and own == suits),
-        fitted_on=last.from_on,
-        removed_on=last.until_on,
+        axle=cast(AxleName, axle),
+        machine=last.machine.name if last else None,
+        on_machine=last is not None and last.until_on is None,
+        fits=(last is not None and last.machine_id == machine.pk) or bool(own and own == takes[axle]),
+        fitted_on=last.from_on if last else None,
+        removed_on=last.until_on if last else None,
+        arrived_on=thing.arrived_on,
         driven_km=entry.driven_km,
         readings=[
             schemas.ShelfReading(position=position, thickness_m=row.thickness_m, measured_on=row.measured_on)

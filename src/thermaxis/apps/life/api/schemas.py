@@ -9,9 +9,10 @@ from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.core.planning.life.hoses import MOST_MONTHS
 
-HoseKind = Literal["rubber", "braided"]
+HoseKind = Literal["rubber", "braided", "seals"]
 
 
 class LifeQuery(Schema):
@@ -31,18 +32,20 @@ class ShelfReading(Schema):
 class ShelfThing(Schema):
     """A pad set or a pair of rotors, on a machine or on the shelf, with the distance it has done and its last readings.
 
-    `axle` and `machine` are where it is, or was last; `fitted_on` and `removed_on` when it went on and came off there.
+    `axle` and `machine` are where it is, or was last, `fitted_on` and `removed_on` since and until when. One that
+    was on nothing yet came in its box on `arrived_on`.
     """
 
     id: int
     kind: Literal["pads", "rotors"]
     name: str
     axle: AxleName
-    machine: str
+    machine: str | None
     on_machine: bool
     fits: bool
-    fitted_on: dt.date
+    fitted_on: dt.date | None
     removed_on: dt.date | None
+    arrived_on: dt.date | None
     driven_km: float
     readings: list[ShelfReading]
 
@@ -52,9 +55,10 @@ class MountAsk(Schema):
 
 
 class HosesOut(Schema):
-    """The flexible hoses of an axle; nothing but the axle where nobody has said which they are."""
+    """Hoses, or seals and boots, of an axle; nothing but the axle where nobody has said which they are."""
 
     axle: AxleName
+    what: Literal["hoses", "seals"]
     kind: HoseKind | None
     age_months: float | None
     fitted_on: dt.date | None
@@ -84,8 +88,18 @@ class PartLifeOut(Schema):
     wear_per_100MJ_m: float
 
 
+class PadLimit(Schema):
+    """A least thickness of friction material and the rule that asks for it."""
+
+    rule: str
+    limit_m: float
+    text: SaidOut
+
+
 class LifeRowOut(Schema):
-    """The pads of an axle; `fitted_on` and `fitted_km` are when they went on."""
+    """The pads of an axle; `fitted_on` and `fitted_km` are when they went on, `limits` what they are changed by, the
+    thickest first.
+    """
 
     axle: AxleName
     pad: str
@@ -106,6 +120,7 @@ class LifeRowOut(Schema):
     due_hours: float
     due_on: dt.date | None
     limited_by: Literal["wear", "age"]
+    limits: list[PadLimit]
     state: State
 
 

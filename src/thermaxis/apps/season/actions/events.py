@@ -13,12 +13,13 @@ from thermaxis.apps.accounts.models import put
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.fitted.actions.measure import MOST_KM, move_on
+from thermaxis.apps.fitted.actions.swap import swap_back, swap_for
 from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
-from thermaxis.apps.log.act import act, must_be_version
+from thermaxis.apps.log.act import Entry, act, must_be_version
 from thermaxis.apps.season.models import DRIVEN, LEFT_OUT, PLANNED, Event
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 
@@ -130,13 +131,13 @@ def change_event(scope: Scope, event: Event, wanted: Wanted, version: int) -> Ev
         for name in COLUMNS:
             entry.changed(name, getattr(event, name), getattr(wanted, name))
         put(event, COLUMNS, {name: getattr(wanted, name) for name in COLUMNS})
-        touch(event)
-        entry.about(event)
+        touch(entry, event)
     return event
 
 
-def touch(event: Event) -> None:
+def touch(entry: Entry, event: Event) -> None:
     """Save an event as a newer one than whoever read it before has."""
+    entry.about(event)
     event.version += 1
     event.sequence += 1
     event.changed_at = timezone.now()
@@ -149,18 +150,21 @@ def remove_event(scope: Scope, event: Event, removed: bool) -> Event:
         entry.changed("removed", event.removed_at is not None, removed)
         if removed != (event.removed_at is not None):
             event.removed_at = timezone.now() if removed else None
-            touch(event)
-        entry.about(event)
+            touch(entry, event)
     return event
 
 
 @dataclass(frozen=True, kw_only=True)
 class Drove:
-    """What became of an event: how much of it was driven, and the odometer once it was over."""
+    """What became of an event: how much of it was driven, and the odometer once it was over.
+
+    `back_on`: a set that was on for it alone has come off again.
+    """
 
     sessions: float
     odometer_km: float
     left_out: bool = False
+    back_on: bool = True
 
 
 def say_driven(scope: Scope, event: Event, drove: Drove) -> Event:
@@ -174,15 +178,15 @@ def say_driven(scope: Scope, event: Event, drove: Drove) -> Event:
         if drove.left_out:
             event.state = LEFT_OUT
         else:
-            _drive(event, drove)
+            _drive(event, drove, entry)
         entry.changed("state", PLANNED, event.state)
         entry.changed("sessions", event.sessions, event.driven_sessions)
-        touch(event)
-        entry.about(event, *(row for row in (event.driven_front, event.driven_rear) if row is not None))
+        touch(entry, event)
+        entry.about(*(row for row in (event.driven_front, event.driven_rear) if row is not None))
     return event
 
 
-def _drive(event: Event, drove: Drove) -> None:
+def _drive(event: Event, drove: Drove, entry: Entry) -> None:
     machine, today = event.machine, timezone.localdate()
     if event.on > today:
         raise FieldError("on", event.on.isoformat(), "a day that has come")
@@ -193,7 +197,23 @@ def _drive(event: Event, drove: Drove) -> None:
     if not least <= drove.odometer_km <= MOST_KM:
         raise FieldError.outside("odometer_km", drove.odometer_km, Bounds(least=least, most=MOST_KM))
     move_on(machine, drove.odometer_km)
+    total_km = drove.sessions * event.duty.event_km + event.road_km
+    for axle in AXLES:
+        chosen: PadSet | None = getattr(event, f"{axle}_pads")
+        if chosen is not None and _on_at(event, axle, drove.odometer_km) != chosen:
+            swap_for(
+                machine,
+                axle,
+                chosen,
+                duty=event.duty,
+                on=event.on,
+                from_km=drove.odometer_km - total_km,
+                until_km=drove.odometer_km,
+                back_on=drove.back_on,
+                entry=entry.saved(),
+            )
     standing = standing_of(machine)
+    event.driven_by = entry.saved()
     event.state, event.driven_sessions, event.driven_km = DRIVEN, drove.sessions, drove.odometer_km
     event.driven_front = event.front_pads or _on_at(event, "front", drove.odometer_km) or standing.pads("front")
     event.driven_rear = event.rear_pads or _on_at(event, "rear", drove.odometer_km) or standing.pads("rear")
@@ -214,9 +234,11 @@ def take_back_driven(scope: Scope, event: Event) -> Event:
         if event.state == PLANNED:
             raise SolveError("Nothing was said of this event yet.")
         entry.changed("state", event.state, PLANNED)
+        if event.driven_by is not None:
+            swap_back(event.driven_by)
+        event.driven_by = None
         event.state, event.driven_sessions, event.driven_km = PLANNED, None, None
         event.driven_front = event.driven_rear = None
         event.driven_front_rotors = event.driven_rear_rotors = None
-        touch(event)
-        entry.about(event)
+        touch(entry, event)
     return event

@@ -69,7 +69,7 @@ def take_in(scope: Scope, machine: Machine, entries: Sequence[CalendarEntry], du
                 for name, value in _as_kept(coming.entry).items():
                     setattr(row, name, value)
                 row.removed_at = None
-            touch(row)
+            touch(entry, row)
         entry.nothing = not changed
         for what in (NEW, MOVED, CANCELLED):
             entry.changed(what, 0, sum(coming.what == what for coming in changed))
@@ -85,5 +85,10 @@ def _add(machine: Machine, entry: CalendarEntry, duty: Duty, source: str) -> Non
         source=source,
         duty=duty,
         sequence=entry.sequence,
-        **_as_kept(entry),
+        name=entry.name,
+        on=entry.on,
+        until_on=entry.until_on if entry.until_on != entry.on else None,
+        starts_at=entry.starts_at,
+        ends_at=entry.ends_at,
+        note=entry.note,
     )

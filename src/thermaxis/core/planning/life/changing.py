@@ -37,8 +37,9 @@ class Coming:
 class Due:
     """A part along the events: likelihood to hold through each, and the share of its life that is left before each.
 
-    `key` is whose it is, `part` its name in a sentence, `job` the work it is changed in: parts of one job are changed together. `shelf` names what lies ready,
-    `lead_days` is what the counter says. `due` is an event it must be changed before anyhow, `why` its reason.
+    `key` is whose it is, `part` its name in a sentence, `job` the work it is changed in: parts of one job are changed
+    together. `shelf` names what lies ready, `lead_days` is what the counter says. `due` is an event it must be changed
+    before anyhow, `why` its reason.
     """
 
     key: str

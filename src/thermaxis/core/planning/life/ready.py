@@ -15,6 +15,14 @@ TAKE = ("torque wrench", "thickness gauge", "wheel chocks and stands", "gloves a
 
 
 @dataclass(frozen=True, kw_only=True)
+class Along:
+    """What is taken along, with a length in m where it is a tool of a size."""
+
+    name: str
+    size_m: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
 class Reason:
     """One reason: fine, close or over, and where it is put right."""
 
@@ -38,7 +46,7 @@ class Readiness:
 
     word: str
     reasons: tuple[Reason, ...]
-    take: tuple[str, ...]
+    take: tuple[Along, ...]
 
 
 def part_reason(part: Part) -> Reason:
@@ -60,7 +68,7 @@ def fluid_reason(margin_K: float, air_C: float) -> Reason:
     return Reason(state="fine", text=say.FLUID_HOLDS(margin=margin_K, air=air_C), stage="life")
 
 
-def readiness(reasons: Sequence[Reason], parts: Sequence[Part], *, fluid: str, tools: Sequence[str]) -> Readiness:
+def readiness(reasons: Sequence[Reason], parts: Sequence[Part], *, fluid: str, tools: Sequence[Along]) -> Readiness:
     """Go, look or no-go by the gravest reason, and what to take along: a spare of all that may not last, fluid, tools.
 
     A record; nothing here clears a machine, it names what speaks against it.
@@ -68,9 +76,7 @@ def readiness(reasons: Sequence[Reason], parts: Sequence[Part], *, fluid: str, t
     order = ("over", "close", "fine")
     word = WORDS[max((2 - order.index(reason.state) for reason in reasons), default=0)]
     spares = [part.spare for part in parts if part.chance <= SURVIVES and part.spare]
-    take = dict.fromkeys([*spares, fluid, *TAKE, *tools])
+    take = dict.fromkeys([*(Along(name=name) for name in (*spares, fluid, *TAKE) if name), *tools])
     return Readiness(
-        word=word,
-        reasons=tuple(sorted(reasons, key=lambda reason: order.index(reason.state))),
-        take=tuple(name for name in take if name),
+        word=word, reasons=tuple(sorted(reasons, key=lambda reason: order.index(reason.state))), take=tuple(take)
     )

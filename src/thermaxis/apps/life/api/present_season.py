@@ -1,0 +1,270 @@
+"""Events, forecasts, changes and orders as the API gives them."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.accounts.api.said import said_out
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.catalogue.models import PadVariant
+from thermaxis.apps.fitted.models import FluidReading, PadSet, RotorPair
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.life.advising import Advice, advice, part_words
+from thermaxis.apps.life.api import season_schemas as schemas
+from thermaxis.apps.life.api.present import limit_out
+from thermaxis.apps.life.explaining import explained
+from thermaxis.apps.life.readying import Ready
+from thermaxis.apps.season.models import CalendarFeed, Event, Order
+from thermaxis.apps.season.querysets import events, orders
+from thermaxis.apps.solving.following import state_of
+from thermaxis.apps.solving.forecasting import Forecast, Outlook, outlook
+from thermaxis.apps.solving.in_force import InForce
+from thermaxis.core.planning.life.changing import Terms
+from thermaxis.core.planning.life.forecast import SPARES, SURVIVES
+from thermaxis.formats.calendar_file import CalendarEntry
+
+# Of what is over, so much is shown; the log has the rest.
+MOST_OVER = 40
+
+
+def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
+    state = state_of(scope, machine.pk)
+    found, today = outlook(state), state.standing.day
+    rows = list(events(scope.workshop).there().filter(machine=machine))
+    feed = CalendarFeed.objects.filter(machine=machine).first()
+    asked = found.asked
+    return schemas.SeasonOut(
+        usual=bool(asked) and asked[0].event.row is None,
+        currency=scope.workshop.currency,
+        odometer_km=machine.odometer_km,
+        axis=[
+            schemas.AheadOut(
+                event_id=entry.event.row.pk if entry.event.row else None,
+                name=entry.event.name,
+                on=entry.event.on,
+                duty=entry.event.duty.name,
+                margin_low_K=low,
+                margin_K=middle,
+                margin_high_K=high,
+            )
+            for entry, (low, middle, high) in zip(asked, found.margins_K, strict=True)
+        ],
+        planned=[event_out(row) for row in rows if row.state == "planned" and row.on >= today],
+        waiting=[event_out(row) for row in rows if row.state == "planned" and row.on < today],
+        over=[event_out(row) for row in reversed(rows) if row.state != "planned"][:MOST_OVER],
+        forecasts=[forecast_out(state, found, forecast) for forecast in found.forecasts],
+        changes=[_change_out(machine, found, entry) for entry in advice(machine, found, today, Terms())],
+        orders=[order_out(row) for row in orders(scope.workshop).there().filter(machine=machine)],
+        fluid_readings=[fluid_reading_out(row) for row in state.standing.fill.readings.all()],
+        readings=found.readings,
+        inside=found.inside,
+        feed=feed.token if feed else None,
+    )
+
+
+def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.ForecastOut:
+    opened, through = explained(state, found, forecast), forecast.ahead
+    thick = forecast.kind in ("pads", "rings")
+    used = [chance for chance, on in zip(through.chances, forecast.used, strict=True) if on]
+    least = min(used, default=1.0)
+    state_word = "fine" if least > SURVIVES and forecast.due is None else "close" if least >= SPARES else "over"
+    if forecast.due is not None and forecast.due <= 1:
+        state_word = "over"
+    return schemas.ForecastOut(
+        key=forecast.key,
+        kind=cast(Any, forecast.kind),
+        axle=cast(AxleName, forecast.axle) if forecast.axle else None,
+        name=forecast.name,
+        thing_id=forecast.thing_id,
+        on_it=forecast.on_it,
+        now_m=1e-3 * forecast.now if thick else None,
+        new_m=1e-3 * forecast.new if thick else None,
+        limit_m=1e-3 * forecast.limit if thick else None,
+        age_months=None if thick else forecast.now,
+        due_on=forecast.due_on,
+        limits=[limit_out(limit) for limit in forecast.limits],
+        chances=[
+            schemas.ChanceOut(
+                chance=chance if on else None,
+                word=cast(Any, "change before" if forecast.due is not None and k >= forecast.due else word)
+                if on
+                else None,
+                left=left,
+            )
+            for k, (chance, word, on, left) in enumerate(
+                zip(through.chances, through.words, forecast.used, forecast.fraction_left, strict=True)
+            )
+        ],
+        until_low=through.until[0],
+        until=through.until[1],
+        until_high=through.until[2],
+        readings=sum(part.measurements for part in forecast.parts),
+        state=cast(State, state_word),
+        notes=[said_out(note) for note in forecast.note],
+        explained=schemas.ExplainedOut(
+            formula=opened.formula,
+            lines=[said_out(line) for line in opened.lines],
+            taken=[said_out(line) for line in opened.taken],
+            source=opened.source,
+        ),
+    )
+
+
+def _change_out(machine: Machine, found: Outlook, entry: Advice) -> schemas.ChangeOut:
+    change, event = entry.change, found.asked[entry.change.before].event
+    return schemas.ChangeOut(
+        key=change.key,
+        part=change.part,
+        before=change.before,
+        event=event.name,
+        on=event.on,
+        reasons=[said_out(reason) for reason in change.reasons],
+        lost=change.lost,
+        risk=change.risk,
+        order_by=change.order_by,
+        late=change.late,
+        order=said_out(change.order),
+        draft=_draft(machine, entry, event.row) if change.order_by is not None and entry.order is None else None,
+        ordered=order_out(entry.order) if entry.order is not None else None,
+    )
+
+
+def _draft(machine: Machine, entry: Advice, event: Event | None) -> schemas.OrderAsk:
+    """The order a change asks for, ready to be written down."""
+    forecast = entry.forecast
+    draft = schemas.OrderAsk(
+        name=forecast.name,
+        machine_id=machine.pk,
+        event_id=event.pk if event else None,
+        axle=cast(AxleName, forecast.axle) if forecast.axle else None,
+        order_by=entry.change.order_by,
+        supplier="",
+        quantity=1,
+        price=None,
+        lead_days=None,
+        note="",
+        version=0,
+    )
+    if forecast.kind == "pads":
+        pads = PadSet.objects.select_related("pad").get(pk=forecast.thing_id)
+        variant = PadVariant.objects.filter(pad=pads.pad, shape=pads.shape).exclude(shape="").first()
+        return draft.model_copy(
+            update={"kind": "pads", "variant_id": variant.pk if variant else None, "price": pads.price}
+        )
+    if forecast.kind == "rings":
+        pair = RotorPair.objects.get(pk=forecast.thing_id)
+        count = machine.axles.get(position=forecast.axle).rotors
+        return draft.model_copy(
+            update={"kind": "rotors", "rotor_id": pair.rotor_id, "price": pair.price, "quantity": count}
+        )
+    if forecast.kind == "fluid":
+        price = machine.fills.select_related("fluid").get(pk=forecast.thing_id).fluid.price
+        return draft.model_copy(update={"kind": "fluid", "price": price})
+    return draft.model_copy(update={"name": part_words(forecast)})
+
+
+def event_out(row: Event) -> schemas.EventOut:
+    return schemas.EventOut(
+        id=row.pk,
+        version=row.version,
+        machine_id=row.machine_id,
+        machine=row.machine.name,
+        name=row.name,
+        on=row.on,
+        until_on=row.until_on,
+        starts_at=row.starts_at,
+        ends_at=row.ends_at,
+        duty_id=row.duty_id,
+        duty=row.duty.name,
+        sessions=row.sessions,
+        front_pads_id=row.front_pads_id,
+        front_pads=str(row.front_pads) if row.front_pads else None,
+        rear_pads_id=row.rear_pads_id,
+        rear_pads=str(row.rear_pads) if row.rear_pads else None,
+        fluid_id=row.fluid_id,
+        fluid=row.fluid.name if row.fluid else None,
+        road_km=row.road_km,
+        air_C=row.air_C,
+        note=row.note,
+        series=row.series,
+        source=cast(Any, row.source),
+        state=cast(Any, row.state),
+        driven_sessions=row.driven_sessions,
+        driven_km=row.driven_km,
+        removed=row.removed_at is not None,
+    )
+
+
+def order_out(row: Order) -> schemas.OrderOut:
+    return schemas.OrderOut(
+        id=row.pk,
+        version=row.version,
+        name=row.name,
+        kind=cast(Any, row.kind),
+        machine_id=row.machine_id,
+        machine=row.machine.name if row.machine else None,
+        event_id=row.event_id,
+        event=row.event.name if row.event else None,
+        axle=cast(AxleName, row.axle) if row.axle else None,
+        variant_id=row.variant_id,
+        rotor_id=row.rotor_id,
+        supplier=row.supplier,
+        quantity=row.quantity,
+        price=row.price,
+        lead_days=row.lead_days,
+        order_by=row.order_by,
+        note=row.note,
+        ordered_on=row.ordered_on,
+        arrived_on=row.arrived_on,
+        on_shelf=str(row.pad_set or row.rotor_pair or ""),
+        removed=row.removed_at is not None,
+    )
+
+
+def fluid_reading_out(row: FluidReading) -> schemas.FluidReadingOut:
+    return schemas.FluidReadingOut(
+        id=row.pk,
+        measured_on=row.measured_on,
+        boiling_C=row.boiling_C,
+        water_share=None if row.water_percent is None else row.water_percent / 100.0,
+        colour=row.colour,
+        overheated=row.overheated,
+        removed=row.removed_at is not None,
+    )
+
+
+def ready_out(ready: Ready) -> schemas.ReadyOut:
+    event = ready.event
+    return schemas.ReadyOut(
+        event_id=event.pk,
+        name=event.name,
+        machine=event.machine.name,
+        on=event.on,
+        duty=event.duty.name,
+        word=cast(Any, ready.found.word),
+        air_C=ready.air_C,
+        reasons=[
+            schemas.ReadyReason(state=cast(State, reason.state), text=said_out(reason.text), stage=reason.stage)
+            for reason in ready.found.reasons
+        ],
+        take=[schemas.AlongOut(name=thing.name, size_m=thing.size_m) for thing in ready.found.take],
+    )
+
+
+def entry_of(row: Event) -> CalendarEntry:
+    """An event as a calendar has it."""
+    sets = " and ".join(str(pads) for pads in (row.front_pads, row.rear_pads) if pads)
+    about = f"{row.duty.name}, {row.sessions:g} times" if row.sessions != 1 else row.duty.name
+    return CalendarEntry(
+        uid=row.uid,
+        name=row.name,
+        on=row.on,
+        until_on=row.until_on or row.on,
+        starts_at=row.starts_at,
+        ends_at=row.ends_at,
+        note=row.note or (f"{about} on {sets}" if sets and row.source == "hand" else ""),
+        sequence=row.sequence,
+        cancelled=row.removed_at is not None or row.state == "left out",
+        changed_at=row.changed_at,
+    )
