@@ -3380,6 +3380,8 @@ export interface components {
         };
         /** FluidOut */
         FluidOut: {
+            /** Id */
+            id: number;
             /** Name */
             name: string;
             /** Standard */
@@ -5411,15 +5413,23 @@ export interface components {
         };
         /**
          * ChanceOut
-         * @description How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins.
+         * @description How likely a set crosses any limit, and each; P10 and P90 of its hottest rings.
          */
         ChanceOut: {
-            /** Chance */
-            chance: number | null;
-            /** Word */
-            word: ("survives" | "take spares" | "change before") | null;
-            /** Left */
-            left: number;
+            /** Key */
+            key: string;
+            /** Any Probability */
+            any_probability: number;
+            /** Crossings */
+            crossings: components["schemas"]["CrossingOut"][];
+            /** Front P10 C */
+            front_p10_C: number;
+            /** Front P90 C */
+            front_p90_C: number;
+            /** Rear P10 C */
+            rear_p10_C: number;
+            /** Rear P90 C */
+            rear_p90_C: number;
         };
         /** ChancesOut */
         ChancesOut: {
@@ -8078,6 +8088,8 @@ export interface components {
             school: string;
             /** Schools */
             schools: string[];
+            /** Duty Id */
+            duty_id: number;
             /** Duty */
             duty: string;
             /** Event Km */
@@ -8449,7 +8461,7 @@ export interface components {
             /** Limits */
             limits: components["schemas"]["PadLimit"][];
             /** Chances */
-            chances: components["schemas"]["ChanceOut"][];
+            chances: components["schemas"]["LastsOut"][];
             /** Until Low */
             until_low: number;
             /** Until */
@@ -8466,6 +8478,18 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["SaidOut"][];
             explained: components["schemas"]["ExplainedOut"];
+        };
+        /**
+         * LastsOut
+         * @description How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins.
+         */
+        LastsOut: {
+            /** Chance */
+            chance: number | null;
+            /** Word */
+            word: ("survives" | "take spares" | "change before") | null;
+            /** Left */
+            left: number;
         };
         /**
          * OrderAsk

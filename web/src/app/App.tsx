@@ -71,6 +71,7 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
             { path: "bed", ...lazy(() => import("../features/bed"), "BedStage") },
             { path: "bed/run/:runId", ...lazy(() => import("../features/bed"), "RunPage") },
             { path: "life", ...lazy(() => import("../features/life"), "LifeStage") },
+            { path: "ready/:eventId", ...lazy(() => import("../features/life"), "ReadyPage") },
           ],
         },
         { path: "*", element: <p>There is no such page. The workshop is at the foot of the rail.</p> },

@@ -106,7 +106,8 @@ def standing_or_none(machine: Machine) -> Standing | None:
             "rotor_pair__size", "rotor_pair__rotor"
         )
     )
-    fill = FluidFill.objects.filter(machine=machine, until_on=None).select_related("fluid").first()
+    fills = FluidFill.objects.filter(machine=machine, until_on=None).select_related("fluid")
+    fill = fills.prefetch_related("readings").first()
     if fill is None or not all(axle in pads and axle in rotors for axle in AXLES):
         return None
     axles = {axle: OnAxle(pads=pads[axle], rotors=rotors[axle]) for axle in AXLES}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from thermaxis.apps.fitted.fluids import readings_of
 from thermaxis.apps.solving.forecasting import Forecast, Outlook
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.core.messages import life as say
@@ -101,7 +102,7 @@ def _damage(outlook: Outlook, forecast: Forecast) -> list[Said]:
 
 def _fluid(state: InForce, outlook: Outlook, forecast: Forecast) -> list[Said]:
     found = [say.FLUID_NOW(months=forecast.now, boiling=state.setup.boiling_C)]
-    for row in state.standing.fill.readings.filter(removed_at=None):
+    for row in readings_of(state.standing.fill):
         if row.boiling_C is not None:
             found.append(say.FLUID_TESTED(day=day_text(row.measured_on), boiling=row.boiling_C))
         if row.water_percent is not None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from thermaxis.apps.fitted.fluids import bears, readings_of
 from thermaxis.apps.fitted.models import FluidReading, Hose, PadSet, RotorReading
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.wearing import ROAD, PartWear, part_worn, parts_worn
@@ -23,14 +24,7 @@ from thermaxis.core.messages import life as say
 from thermaxis.core.physics.fluid import takes_water
 from thermaxis.core.planning.choice.fluids import LONGEST_MONTHS
 from thermaxis.core.planning.life.fatigue import CrackScale, Look, crack_scale, events_to_crack
-from thermaxis.core.planning.life.fluid import (
-    DUE_K,
-    FITTED_RISE_SIGMA,
-    OVERHEATED_K,
-    RISE_SIGMA,
-    FluidTest,
-    fluid_state,
-)
+from thermaxis.core.planning.life.fluid import DUE_K, FITTED_RISE_SIGMA, OVERHEATED_K, RISE_SIGMA, fluid_state
 from thermaxis.core.planning.life.forecast import (
     Ahead,
     Draws,
@@ -280,20 +274,15 @@ def _fluid(
     """The fluid along the events, its soak with the pads as thin as they are by then."""
     standing = state.standing
     fill = standing.fill
-    rows = list(FluidReading.objects.there().filter(fill=fill))
-    tests = [
-        FluidTest(months=fill.months_on(row.measured_on), boiling_C=row.boiling_C, water_percent=row.water_percent)
-        for row in rows
-        if (row.boiling_C is None) != (row.water_percent is None)
-    ]
+    rows, bearing = readings_of(fill), bears(fill)
     sigma = FITTED_RISE_SIGMA if state.fits else RISE_SIGMA
     margins = []
-    fluid, filled, kept_tests = fill.fluid, None, tests
+    filled = None
     for k, event in enumerate(asked):
         if event.event.row is not None and event.event.row.fluid is not None:
-            fluid, filled, kept_tests = event.event.row.fluid, event.event.on, []
+            fresh, filled = event.event.row.fluid, event.event.on
+            bearing = fluid_state(fresh.dry_C, fresh.wet_C, [], takes_up=takes_water(fresh.standard))
         months = fill.months_on(event.event.on) if filled is None else (event.event.on - filled).days / DAYS_A_MONTH
-        bears = fluid_state(fluid.dry_C, fluid.wet_C, kept_tests, takes_up=takes_water(fluid.standard))
         by_axle = []
         for axle in AXLES:
             new_mm = 1e3 * event.pads[axle].size.thickness_m
@@ -305,7 +294,7 @@ def _fluid(
                 drop_K=event.drop_K,
             )
             pads = thickness[axle, event.pads[axle].pk][:, k : k + 1]
-            by_axle.append(margins_ahead(bears, [hot], pads, draws, sigma)[:, 0])
+            by_axle.append(margins_ahead(bearing, [hot], pads, draws, sigma)[:, 0])
         margins.append(np.minimum(*by_axle))
     left = np.stack(margins, axis=1) if margins else np.zeros((draws.count, 0))
     through = ahead(left, np.full(draws.count, 1e3))

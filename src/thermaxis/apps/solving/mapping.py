@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 
 from thermaxis.apps.catalogue import mapping as catalogue
+from thermaxis.apps.fitted.fluids import boiling_C
 from thermaxis.apps.fitted.models import Calibration, PadSize
 from thermaxis.apps.fitted.parts import PadPart, Parts, RotorPart
 from thermaxis.apps.fitted.standing import Standing
@@ -42,7 +43,7 @@ class CaseBuilder:
         self.environment = garage.environment_record(machine, conditions)
         self.duct_factor = conditions.duct_factor
         self.duty = duty
-        self.boiling_C = catalogue.boiling_C(standing.fill.fluid, standing.fluid_months, self.environment.pressure_Pa)
+        self.boiling_C = boiling_C(standing.fill, standing.fluid_months, self.environment.pressure_Pa)
         self._pads: dict[PadPart, records.Pad] = {}
 
     def case(self, parts: Parts) -> records.Case:

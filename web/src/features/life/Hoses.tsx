@@ -17,6 +17,7 @@ const words = { fine: "fine", close: "look closely", over: "change them" };
 const kinds: readonly (readonly [Kind, string])[] = [
   ["rubber", "rubber"],
   ["braided", "braided steel"],
+  ["seals", "seals and boots"],
 ];
 
 /** Which flexible hoses are on each axle, how old they are and by when to change them. */
@@ -26,12 +27,15 @@ export function Hoses({ machineId }: { machineId: number }) {
   if (!found.data) return null;
   return (
     <section aria-label="Hoses" className="mt-6 max-w-2xl">
-      <GroupTitle>Hoses</GroupTitle>
+      <GroupTitle>Hoses, seals and boots</GroupTitle>
       <Table label="Hoses on it" heads={["Axle", "Kind", right("age"), "Change by", "State"]}>
         <tbody>
           {found.data.map((row) => (
-            <Row key={row.axle} data-hoses={row.axle}>
-              <RowHead>{row.axle}</RowHead>
+            <Row key={row.what + row.axle} data-hoses={row.what === "hoses" ? row.axle : `${row.axle} seals`}>
+              <RowHead>
+                {row.axle}
+                {row.what === "seals" && ", seals and boots"}
+              </RowHead>
               <Cell>{kinds.find(([kind]) => kind === row.kind)?.[1] ?? "not known"}</Cell>
               <Cell figures>
                 {row.age_months === null ? "–" : `${(row.age_months / 12).toFixed(1)} years`}
@@ -81,7 +85,7 @@ function Change({ machineId }: { machineId: number }) {
         label="Hoses"
         value={kind}
         options={kinds}
-        onChange={(name) => setKind(name === "braided" ? "braided" : "rubber")}
+        onChange={(name) => setKind(kinds.find(([one]) => one === name)?.[0] ?? "rubber")}
       />
       <div className="w-36">
         <NumberField

@@ -5,16 +5,7 @@ import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, decimalsOf, eventsText, hoursText } from "../../lib/text";
 import { unitOf } from "../../lib/units";
-import {
-  Caution,
-  Failure,
-  Figure,
-  GroupTitle,
-  StageTitle,
-  type State,
-  StateWord,
-  Working,
-} from "../../ui/basics";
+import { Caution, Failure, Figure, GroupTitle, type State, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { Cell, Row, right, Table } from "../../ui/Table";
 import { Why } from "../verdict";
@@ -22,6 +13,7 @@ import { Hoses } from "./Hoses";
 import { MeasureForm } from "./MeasureForm";
 import { inspected, padText } from "./parts";
 import { useChooseSchool, useLife, useRemoveMeasurement } from "./queries";
+import { SeasonPanel } from "./Season";
 import { Shelf } from "./Shelf";
 import { WhenFitted } from "./WhenFitted";
 
@@ -43,10 +35,14 @@ export function LifeStage() {
   const { data } = life;
   return (
     <>
-      <StageTitle
-        title="How long the pads last"
-        note={`When each is to be changed, and how sure that is. On ${data.duty}, ${withUnit(data.events_per_month, "someEvents")} a month; set fitted on ${dateText(data.fitted_on)}`}
-      />
+      <SeasonPanel machineId={id} duty_id={data.duty_id} />
+      <header className="mt-10 mb-3 border-t border-ink pt-4">
+        <h2 className="text-stage font-semibold leading-tight">How long the pads last</h2>
+        <p className="condensed mt-0.5 text-muted">
+          When each is to be changed, and how sure that is. On {data.duty},{" "}
+          {withUnit(data.events_per_month, "someEvents")} a month; set fitted on {dateText(data.fitted_on)}
+        </p>
+      </header>
       <div className="grid grid-cols-1 gap-x-8 gap-y-6 bay:grid-cols-1! lg:grid-cols-[minmax(0,1fr)_19rem]">
         <div>
           {data.rows.map((row) => (
@@ -98,9 +94,9 @@ function AxleLife({ row }: { row: LifeRow }) {
   return (
     <section aria-label={`${row.axle} pads`} data-axle={row.axle} className="border-t border-ink py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h2 className="font-semibold">
+        <h3 className="font-semibold">
           {row.axle === "front" ? "Front" : "Rear"} pads, {row.pad}
-        </h2>
+        </h3>
         <StateWord state={state}>{stateWords[state]}</StateWord>
       </div>
       <SteelRule
@@ -138,6 +134,13 @@ function AxleLife({ row }: { row: LifeRow }) {
           ? `, corrected × ${row.wear_scale.toFixed(2)} by what was measured.`
           : " (estimate): measure once and the range narrows."}
       </p>
+      {row.limits.map((limit, index) => (
+        <p key={limit.rule} className="condensed text-xs text-muted">
+          {index === 0 ? "Changed at" : "Also, at"} {mm(limit.limit_m)} {units.symbol("thickness")}:{" "}
+          {units.say(limit.text)}
+          {index === 0 && row.limits.length > 1 ? ", the thickest of these" : ""}
+        </p>
+      ))}
       {row.limited_by === "age" && (
         <p className="mt-1">
           Limited by age and rust, not by wear: they hardly wear on this duty, and bonding, plates and shims

@@ -39,7 +39,9 @@ const nouns = { pads: "pads", rotors: "rotors" };
 
 function ThingRow({ row, pending, onMount }: { row: Thing; pending: boolean; onMount: () => void }) {
   const units = useUnits();
-  const where = row.on_machine ? `on the ${row.axle} axle` : `on the shelf since ${dateText(row.removed_on)}`;
+  const where = row.on_machine
+    ? `on the ${row.axle} axle`
+    : `on the shelf since ${dateText(row.removed_on ?? row.arrived_on)}`;
   return (
     <li data-thing={row.on_machine ? "on" : "shelf"} className="border-t border-ink py-2">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -49,7 +51,9 @@ function ThingRow({ row, pending, onMount }: { row: Thing; pending: boolean; onM
         <span className="condensed text-muted">{where}</span>
       </div>
       <p className="condensed text-muted">
-        {units.withUnit(row.driven_km, "distance")} driven on it; last put on {dateText(row.fitted_on)}
+        {row.fitted_on
+          ? `${units.withUnit(row.driven_km, "distance")} driven on it; last put on ${dateText(row.fitted_on)}`
+          : "new, as it came in its box"}
       </p>
       {row.readings.length > 0 ? (
         <ul className="mt-1 grid grid-cols-2 gap-1">
@@ -69,14 +73,16 @@ function ThingRow({ row, pending, onMount }: { row: Thing; pending: boolean; onM
         </ul>
       ) : (
         <p className="condensed text-muted">
-          {row.kind === "pads"
-            ? "These pads were never told apart: inspect them before they come off."
-            : "Their thickness was never read."}
+          {row.fitted_on === null
+            ? "Nothing was driven on it yet."
+            : row.kind === "pads"
+              ? "These pads were never told apart: inspect them before they come off."
+              : "Their thickness was never read."}
         </p>
       )}
       {!row.on_machine && row.fits && (
         <Button className="mt-2" disabled={pending} onClick={onMount}>
-          Put {row.kind === "pads" ? "these pads" : "these rotors"} back on
+          Put {row.kind === "pads" ? "these pads" : "these rotors"} {row.fitted_on ? "back on" : "on"}
         </Button>
       )}
     </li>

@@ -1,1 +1,2 @@
 export { LifeStage } from "./LifeStage";
+export { ReadyPage } from "./ReadyPage";

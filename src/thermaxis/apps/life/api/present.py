@@ -36,6 +36,7 @@ def life_out(state: InForce, school: str) -> schemas.LifeOut:
     return schemas.LifeOut(
         school=school,
         schools=list(SCHOOLS),
+        duty_id=duty.pk,
         duty=duty.name,
         event_km=state.facts.event_km,
         events_per_month=duty.events_per_month,

@@ -85,7 +85,7 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
         due_on=forecast.due_on,
         limits=[limit_out(limit) for limit in forecast.limits],
         chances=[
-            schemas.ChanceOut(
+            schemas.LastsOut(
                 chance=chance if on else None,
                 word=cast(Any, "change before" if forecast.due is not None and k >= forecast.due else word)
                 if on

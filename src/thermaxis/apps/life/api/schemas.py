@@ -140,6 +140,7 @@ class MeasurementOut(Schema):
 class LifeOut(Schema):
     school: str
     schools: list[str]
+    duty_id: int
     duty: str
     event_km: float
     events_per_month: float

@@ -101,7 +101,7 @@ class AheadOut(Schema):
     margin_high_K: float
 
 
-class ChanceOut(Schema):
+class LastsOut(Schema):
     """How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins."""
 
     chance: float | None
@@ -131,7 +131,7 @@ class ForecastOut(Schema):
     age_months: float | None
     due_on: dt.date | None
     limits: list[PadLimit]
-    chances: list[ChanceOut]
+    chances: list[LastsOut]
     until_low: float
     until: float
     until_high: float

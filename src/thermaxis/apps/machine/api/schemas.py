@@ -34,6 +34,7 @@ class Words(Schema):
 
 
 class FluidOut(Schema):
+    id: int
     name: str
     standard: str
     dry_C: float

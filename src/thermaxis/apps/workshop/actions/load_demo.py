@@ -36,6 +36,7 @@ from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, s
 from thermaxis.apps.log.act import act
 from thermaxis.apps.workshop.actions.demo_bedding import load_bedding
 from thermaxis.apps.workshop.actions.demo_jobs import load_fasteners, load_job
+from thermaxis.apps.workshop.actions.demo_season import load_season
 from thermaxis.core.errors import FieldError
 
 # The duties the first machine is shown with: its own, and two that ask more of it.
@@ -102,6 +103,7 @@ class _Loading:
     def __init__(self, scope: Scope, today: dt.date) -> None:
         self.scope, self.workshop, self.today = scope, scope.workshop, today
         self.circuits: dict[str, Circuit] = {}
+        self.season = _read("season.json")
         self.duties: dict[str, Duty] = {}
 
     def catalogue(self, data: dict[str, Any]) -> None:
@@ -202,6 +204,7 @@ class _Loading:
         for job in jobs:
             load_job(machine, self.scope, job, self.today)
         load_bedding(machine, self.scope, bedding, self.today)
+        load_season(machine, self.scope, self.season.get(machine.name, {}), self.duties, self.today)
         return machine
 
     def _intend(self, machine: Machine, row: dict[str, Any]) -> None:

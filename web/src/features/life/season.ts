@@ -1,0 +1,155 @@
+// A machine's season: events, every part along them, its calendar.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { askAgain, at, useRefresh } from "../../api/keys";
+import { useOnce } from "../../api/once";
+
+const eventAt = (event_id: number) => ({ path: { event_id } });
+
+export function useSeason(id: number) {
+  return useQuery({
+    queryKey: ["machine", id, "season"],
+    queryFn: () => answer(client.GET("/api/machines/{machine_id}/season", { params: at(id) })),
+  });
+}
+
+function useRefreshSeason(id: number) {
+  const queries = useQueryClient();
+  const refresh = useRefresh(id);
+  return () => Promise.all([refresh(), askAgain(queries, ["planner"])]);
+}
+
+export function usePlanEvent(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: (body: Schemas["PlanAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/events", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useChangeEvent(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: ({ event, body }: { event: number; body: Schemas["ChangeAsk"] }) =>
+      answer(client.PUT("/api/events/{event_id}", { params: eventAt(event), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useRemoveEvent(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: ({ event, removed }: { event: number; removed: boolean }) =>
+      answer(client.PUT("/api/events/{event_id}/removed", { params: eventAt(event), body: { removed } })),
+    onSuccess: refresh,
+  });
+}
+
+export function useSayDriven(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: ({ event, body }: { event: number; body: Schemas["DrivenAsk"] }) =>
+      answer(client.PUT("/api/events/{event_id}/driven", { params: eventAt(event), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useTakeBackDriven(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: (event: number) =>
+      answer(client.PUT("/api/events/{event_id}/planned", { params: eventAt(event) })),
+    onSuccess: refresh,
+  });
+}
+
+/** The clock times of a file are read by. */
+const zone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+
+function fileForm(file: File, more: Record<string, string> = {}): FormData {
+  const form = new FormData();
+  form.append("file", file);
+  form.append("zone", zone());
+  for (const [name, value] of Object.entries(more)) form.append(name, value);
+  return form;
+}
+
+/** What is in a calendar or a table, and what would become of it. */
+export function useReadEvents(id: number) {
+  return useOnce({
+    mutationFn: (file: File) => {
+      const form = fileForm(file);
+      return answer(
+        client.POST("/api/machines/{machine_id}/events/read", {
+          params: at(id),
+          body: { file: "", zone: "" },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+  });
+}
+
+export function useTakeInEvents(id: number) {
+  const refresh = useRefreshSeason(id);
+  return useOnce({
+    mutationFn: ({ file, duty_id }: { file: File; duty_id: number }) => {
+      const form = fileForm(file, { duty_id: String(duty_id) });
+      return answer(
+        client.POST("/api/machines/{machine_id}/events/take-in", {
+          params: at(id),
+          // The generated type of a file is text; the form carries it as it is.
+          body: { file: "", zone: "", duty_id },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    onSuccess: refresh,
+  });
+}
+
+export function useSetFeed(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (shared: boolean) =>
+      answer(client.PUT("/api/machines/{machine_id}/feed", { params: at(id), body: { shared } })),
+    onSuccess: refresh,
+  });
+}
+
+export function useReady(event: number, air_C: number | null) {
+  return useQuery({
+    queryKey: ["machine", "ready", event, air_C],
+    queryFn: () =>
+      answer(
+        client.GET("/api/events/{event_id}/ready", {
+          params: { ...eventAt(event), query: air_C === null ? {} : { air_C } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useReadFluid(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: (body: Schemas["FluidReadingAsk"]) =>
+      answer(client.POST("/api/machines/{machine_id}/fluid-readings", { params: at(id), body })),
+    onSuccess: refresh,
+  });
+}
+
+export function useRemoveFluidReading(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
+      answer(
+        client.PUT("/api/fluid-readings/{fluid_reading_id}/removed", {
+          params: { path: { fluid_reading_id: row } },
+          body: { removed },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}

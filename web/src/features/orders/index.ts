@@ -1,0 +1,1 @@
+export { OrderForm, Orders } from "./Orders";
