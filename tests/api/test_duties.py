@@ -56,7 +56,9 @@ def test_each_kind_is_tried_kept_driven_and_comes_back_as_it_was_sent(demo: Api,
         ] == asked.get(name, [])
     demo.put(f"{roadster}/duty", {"duty_id": kept["id"]})
     assert demo.post(f"{roadster}/verdict", WHAT_IF)["duty"] == asked["name"]
-    assert demo.get(f"{roadster}/duties/{kept['id']}/trace")["energy_per_event_J"] == tried["energy_per_event_J"]
+    # The pads are as thin to a few nanometres: how fast they wear is asked of one duty more.
+    driven = demo.get(f"{roadster}/duties/{kept['id']}/trace")["energy_per_event_J"]
+    assert driven == pytest.approx(tried["energy_per_event_J"], rel=1e-9)
     # Sent back with a change of one field, all the rest stays.
     again = demo.put(
         f"/duties/{kept['id']}",

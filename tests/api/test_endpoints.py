@@ -226,11 +226,12 @@ def test_fit_then_undo(demo: Api, roadster: str) -> None:
 
 
 def test_hoses_by_axle(demo: Api, roadster: str) -> None:
-    front, rear = demo.get(f"{roadster}/hoses")
+    front, rear, *seals = demo.get(f"{roadster}/hoses")
+    assert [row["what"] for row in seals] == ["seals", "seals"]
     assert (front["axle"], front["kind"], front["state"], rear["axle"]) == ("front", "braided", "fine", "rear")
     # From six years on they are looked at with care, from ten they are changed.
     for age, state in ((71.9, "fine"), (72, "close"), (120, "over")):
-        front, _ = demo.put(f"{roadster}/hoses", {"axle": "front", "kind": "rubber", "age_months": age})
+        front, *_ = demo.put(f"{roadster}/hoses", {"axle": "front", "kind": "rubber", "age_months": age})
         assert (front["kind"], front["age_months"], front["state"]) == ("rubber", age, state)
     assert front["change_on"] == today().isoformat()
     for wrong, field in (
@@ -240,9 +241,16 @@ def test_hoses_by_axle(demo: Api, roadster: str) -> None:
     ):
         asked = {"axle": "front", "kind": "rubber", "age_months": 1, **wrong}
         assert_problem(demo.put(f"{roadster}/hoses", asked, status=422), 422, field)
+    # Seals and boots go by the same years, and are no hoses.
+    found = demo.put(f"{roadster}/hoses", {"axle": "rear", "kind": "seals", "age_months": 121})
+    assert [(row["what"], row["axle"], row["state"]) for row in found[2:]] == [
+        ("seals", "front", None),
+        ("seals", "rear", "over"),
+    ]
+    assert (found[1]["kind"], found[1]["state"]) == (rear["kind"], rear["state"])
     # Of a machine whose hoses nobody has told there is nothing to say.
     van = next(row for row in demo.get("/machines") if row["name"] == "Parcel van")
-    assert [row["state"] for row in demo.get(f"/machines/{van['id']}/hoses")] == [None, None]
+    assert [row["state"] for row in demo.get(f"/machines/{van['id']}/hoses")] == [None] * 4
 
 
 def test_pads_that_hardly_wear_end_by_age(demo: Api) -> None:

@@ -155,7 +155,9 @@ def test_pads_that_come_off_keep_their_history_and_go_back_on_with_it(demo: Api,
     def shelf() -> dict[tuple[str, str], list[dict[str, Any]]]:
         found: dict[tuple[str, str], list[dict[str, Any]]] = {}
         for row in demo.get(f"{roadster}/shelf"):
-            found.setdefault((row["kind"], row["axle"]), []).append(row)
+            # The second set of the demo's season has a history of its own.
+            if row["name"] != "Fellmark R2":
+                found.setdefault((row["kind"], row["axle"]), []).append(row)
         return found
 
     (own,) = shelf()["pads", "front"]

@@ -22,16 +22,17 @@ CELLS = {"cells": {"front_left.pad_inner_1": {"value": 0.0088}, "front_left.pad_
 MOST: dict[str, tuple[str, str, Any, int]] = {
     "session": ("get", "/session", None, 4),
     "machines": ("get", "/machines", None, 4),
-    "machine": ("get", "{machine}", None, 14),
-    "verdict": ("post", "{machine}/verdict", {}, 39),
-    "candidates": ("post", "{machine}/candidates", {}, 27),
+    "machine": ("get", "{machine}", None, 15),
+    "verdict": ("post", "{machine}/verdict", {}, 42),
+    "candidates": ("post", "{machine}/candidates", {}, 28),
     "duties": ("get", "/duties", None, 13),
-    "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 25),
-    "life": ("get", "{machine}/life", None, 22),
+    "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 27),
+    "life": ("get", "{machine}/life", None, 26),
+    "season": ("get", "{machine}/season", None, 130),
     "shelf": ("get", "{machine}/shelf", None, 18),
-    "inspection": ("get", "{sheet}", None, 35),
-    "enter_cells": ("put", "{sheet}/cells", CELLS, 46),
-    "overview": ("get", "/workshop/overview", None, 160),
+    "inspection": ("get", "{sheet}", None, 40),
+    "enter_cells": ("put", "{sheet}/cells", CELLS, 51),
+    "overview": ("get", "/workshop/overview", None, 178),
 }
 
 
@@ -61,7 +62,7 @@ def test_more_of_the_same_is_asked_for_together(demo: Api, paths: dict[str, str]
     for key in list(choices_of(standing_of(machine)).pads["front"])[:4]:
         on = standing_of(machine).parts.key.split("-")
         fit_set(scope, machine, "-".join([str(key), *on[1:]]), on=today(), content={}, title="A", renew=["front_pads"])
-    assert len(demo.get(f"{paths['machine']}/shelf")) == 8
+    assert len(demo.get(f"{paths['machine']}/shelf")) == 10
     after = {name: count(demo, *asked(name, paths)) for name in ("machines", "shelf", "duties")}
     assert after == {name: before[name] for name in after}
     copy_machine(scope, machine, "One more", today())

@@ -8482,12 +8482,14 @@ export interface components {
         /**
          * LastsOut
          * @description How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins.
+         *
+         *     For a ring that holds and may have hairlines by then the word is look, and the chance that it has none.
          */
         LastsOut: {
             /** Chance */
             chance: number | null;
             /** Word */
-            word: ("survives" | "take spares" | "change before") | null;
+            word: ("survives" | "take spares" | "change before" | "look") | null;
             /** Left */
             left: number;
         };

@@ -25,11 +25,11 @@ type Props = {
   onOpen: (key: string) => void;
 };
 
-const fills = { fine: "bg-fine", close: "bg-close-fill", over: "bg-over" };
 const inks = { fine: "text-fine", close: "text-close", over: "text-over" };
 const marks: Record<string, { mark: string; ink: string }> = {
   survives: { mark: "●", ink: "text-fine" },
   "take spares": { mark: "◐", ink: "text-close" },
+  look: { mark: "◐", ink: "text-close" },
   "change before": { mark: "▲", ink: "text-over" },
 };
 const COLUMN_REM = 6.4;
@@ -97,7 +97,7 @@ export function SeasonRules({ events, parts, onOpen }: Props) {
               </p>
               <div aria-hidden="true" className="relative mt-0.5 h-3 border-b border-ink">
                 <div
-                  className={`absolute bottom-0 left-0 h-2.5 ${fills[part.state]}`}
+                  className={`absolute bottom-0 left-0 h-2.5 ${part.chances.some((chance) => chance !== null) ? "bg-fine" : "bg-hairline"}`}
                   style={{ width: percent(part.low) }}
                 />
                 <div

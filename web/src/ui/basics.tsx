@@ -37,12 +37,12 @@ export function Button({ primary, small, className = "", ...rest }: ButtonProps)
   );
 }
 
-type LinkProps = { primary?: boolean; to: string; children: ReactNode };
+type LinkProps = { primary?: boolean; small?: boolean; to: string; children: ReactNode };
 
 /** A link to the next thing to do: it looks like a button, and goes somewhere. */
-export function LinkButton({ primary, to, children }: LinkProps) {
+export function LinkButton({ primary, small, to, children }: LinkProps) {
   return (
-    <Link to={to} className={`inline-flex items-center justify-center ${buttonLook(primary)}`}>
+    <Link to={to} className={`inline-flex items-center justify-center ${buttonLook(primary, small)}`}>
       {children}
     </Link>
   );

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from thermaxis.apps.fitted.models import BeddingResult, PadMounting, PadReading, RotorMounting
 from thermaxis.core.planning.life import intervals
 from thermaxis.core.planning.life.scoring import Scored, score
-from thermaxis.core.planning.life.wear import PADS, WearPrior, WearState, Worn, wear_state
+from thermaxis.core.planning.life.wear import PADS, PLACES, WearPrior, WearState, Worn, wear_state
 
 # The duty of distance by road to an event and back: no duty's number.
 ROAD = 0
@@ -163,7 +163,7 @@ def part_worn(
     )
     return PartWear(
         position=position,
-        thickness_mm=max(0.0, last_mm - since),
+        thickness_mm=round(max(0.0, last_mm - since), PLACES),
         # Weak evidence must not seem to widen what is taken before there is any.
         scale=intervals.WearScale(median=median, sigma=min(prior.sigma, sigma)),
         measurements=len(readings_mm),

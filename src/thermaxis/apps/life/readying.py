@@ -60,6 +60,7 @@ def _parts(season: Outlook, place: int) -> list[Part]:
         Part(
             name=f"{part_words(forecast)}, {forecast.name}",
             chance=forecast.ahead.chances[place],
+            sound=forecast.sound[place] if forecast.sound else 1.0,
             spare=f"{forecast.name}, {forecast.axle} {forecast.kind}" if forecast.kind in ("pads", "rings") else "",
         )
         for forecast in season.forecasts

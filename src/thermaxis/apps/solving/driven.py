@@ -45,7 +45,7 @@ class Driving:
     def events(self, machine_id: int) -> list[Event]:
         """What a machine was driven at, in order."""
         if machine_id not in self._events:
-            self._events[machine_id] = list(Event.objects.driven().filter(machine_id=machine_id))
+            self._events[machine_id] = list(Event.objects.driven().filter(machine_id=machine_id).select_related("duty"))
         return self._events[machine_id]
 
     def solved(self, machine: Machine, duty_id: int, axle: str, pads: PadSet) -> Solved:
@@ -97,30 +97,31 @@ def past_of(standing: Standing, pads: PadSet, driving: Driving) -> Past:
         result, facts = driving.solved(row.machine, row.duty_id, row.axle, pads)
         per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
         event_km[row.pk] = facts.event_km
-    machines = {row.machine_id: row for row in rows}
-    for row in machines.values():
+    for row in {row.machine_id: row for row in rows}.values():
+
+        def wear(duty_id: int, row: PadMounting = row) -> float:
+            return float(getattr(driving.solved(row.machine, duty_id, row.axle, pads)[0], row.axle).pad_wear_mm)
+
         for event in driving.events(row.machine_id):
-            on_it = getattr(event, f"driven_{row.axle}_id") == pads.pk
-            drives.append(_drive(event, row, on_it, pads, driving))
+            if getattr(event, f"driven_{row.axle}_id") == pads.pk:
+                drives.append(_drive(event, wear(event.duty_id), wear(0) if event.road_km > 0 else 0.0))
+            else:
+                drives.append(_drive(event))
     return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives, bedded=results_of(pads))
 
 
-def _drive(event: Event, row: PadMounting, on_it: bool, pads: PadSet, driving: Driving) -> Drive:
-    result, facts = driving.solved(row.machine, event.duty_id, row.axle, pads)
+def _drive(event: Event, mm: float = 0.0, road_mm: float = 0.0) -> Drive:
+    """An event as a thing's past has it; nothing is worn off where the thing was not on."""
     sessions = event.driven_sessions or 0.0
-    road_mm = 0.0
-    if on_it and event.road_km > 0:
-        road, road_facts = driving.solved(row.machine, 0, row.axle, pads)
-        road_mm = getattr(road, row.axle).pad_wear_mm * event.road_km / road_facts.event_km
     return Drive(
         machine_id=event.machine_id,
         on=event.on,
         km=event.driven_km or 0.0,
-        total_km=sessions * facts.event_km + event.road_km,
+        total_km=sessions * event.duty.event_km + event.road_km,
         duty_id=event.duty_id,
-        mm=sessions * getattr(result, row.axle).pad_wear_mm if on_it else 0.0,
+        mm=sessions * mm,
         events=max(1.0, sessions),
-        road_mm=road_mm,
+        road_mm=event.road_km / ROAD_KM * road_mm,
     )
 
 
@@ -137,21 +138,11 @@ def ring_past_of(pair: RotorPair, driving: Driving, per_event: PerEvent) -> Past
         per_km[row.pk] = per_event(row.machine, row.duty_id, row.axle) / facts.event_km
     for row in {row.machine_id: row for row in rows}.values():
         for event in driving.events(row.machine_id):
-            on_it = getattr(event, f"driven_{row.axle}_rotors_id") == pair.pk
-            sessions, facts = event.driven_sessions or 0.0, driving.facts(row.machine, event.duty_id)
-            road = per_event(row.machine, 0, row.axle) * event.road_km / ROAD_KM if on_it and event.road_km else 0.0
-            drives.append(
-                Drive(
-                    machine_id=row.machine_id,
-                    on=event.on,
-                    km=event.driven_km or 0.0,
-                    total_km=sessions * facts.event_km + event.road_km,
-                    duty_id=event.duty_id,
-                    mm=sessions * per_event(row.machine, event.duty_id, row.axle) if on_it else 0.0,
-                    events=max(1.0, sessions),
-                    road_mm=road,
-                )
-            )
+            if getattr(event, f"driven_{row.axle}_rotors_id") == pair.pk:
+                road = per_event(row.machine, 0, row.axle) if event.road_km > 0 else 0.0
+                drives.append(_drive(event, per_event(row.machine, event.duty_id, row.axle), road))
+            else:
+                drives.append(_drive(event))
     return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives)
 
 

@@ -47,6 +47,7 @@ DAYS_A_MONTH = 30.44
 @dataclass(frozen=True, kw_only=True)
 class Forecast:
     """One part along the events. `used` says which of them it is on for; `left` is in mm over its limit, or in K.
+    `sound` is how likely a ring is without hairlines after each: that asks for a look, it does not end it.
 
     `parts` are the pads or rings it is made of; the weakest decides. `note` says what else there is to know of it.
     """
@@ -68,6 +69,7 @@ class Forecast:
     due_on: dt.date | None = None
     fraction_left: tuple[float, ...] = ()
     damage_used: float = 0.0
+    sound: tuple[float, ...] = ()
 
     @property
     def key(self) -> str:
@@ -242,7 +244,8 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
         thing_id=pair.pk,
         on_it=True,
         used=used,
-        ahead=ahead(left - limit, worn - limit, holds),
+        ahead=ahead(left - limit, worn - limit),
+        sound=tuple(holds.mean(axis=0).tolist()),
         now=min(part.thickness_mm for part in parts),
         limit=limit,
         new=1e3 * size.thickness_m,

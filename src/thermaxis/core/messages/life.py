@@ -23,15 +23,18 @@ LOOK_FROM = Sentence("look closely from {day} on (estimate)")
 
 # When to change.
 CHANGE_EARLY = Sentence(
-    "with the {other}, before {day}: {share:percent} of its life thrown away, {lost:price}, against {saved:price} of "
-    "work done once"
+    "with the {other}, before {day}: {share:percent} of its life thrown away, {currency}{lost:price}, against "
+    "{currency}{saved:price} of work done once"
 )
 CHANGE_LATE = Sentence(
-    "not with the {other}: {lost:price} of its life would be thrown away, more than the {saved:price} of work saved"
+    "not with the {other}: {currency}{lost:price} of its life would be thrown away, more than the "
+    "{currency}{saved:price} of work saved"
 )
 RISK = Sentence(
-    "one event later: {chance:percent} of not lasting, worth {risk:price}, against {lost:price} thrown away"
+    "one event later: {chance:percent} not to last, worth {currency}{risk:price}, against {currency}{lost:price} "
+    "thrown away"
 )
+RISK_ONLY = Sentence("one event later: {chance:percent} not to last, worth {currency}{risk:price}")
 TOO_LATE = Sentence("ordered today it comes on {day}, after {event}: take the other set, or leave that event out")
 ON_SHELF = Sentence("{name} is on the shelf: nothing to order")
 ORDER_BY = Sentence("order by {day}")
@@ -41,6 +44,7 @@ ORDER_NOW = Sentence("order now: {day} has gone by")
 PART_HOLDS = Sentence("{part}: {chance:percent} to last through it")
 PART_SPARES = Sentence("{part}: {chance:percent} to last through it, take another")
 PART_NOT = Sentence("{part}: {chance:percent} to last through it")
+PART_LOOK = Sentence("{part}: {chance:percent} without hairlines after it: look before and after")
 FLUID_HOLDS = Sentence("fluid: {margin:temperatureChange} to boiling nine times in ten, air {air:temperature}")
 FLUID_CLOSE = Sentence("fluid: only {margin:temperatureChange} to boiling nine times in ten, air {air:temperature}")
 FLUID_BOILS = Sentence("fluid: may boil, {over:temperatureChange} over one time in ten, air {air:temperature}")

@@ -81,7 +81,11 @@ function OneChange({ change, currency }: { change: Change; currency: string }) {
         </p>
       ))}
       <div className="flex flex-wrap items-center gap-3">
-        <StateWord state={change.late ? "over" : change.order_by ? "close" : "fine"}>
+        <StateWord
+          state={
+            change.ordered?.ordered_on ? "fine" : change.late ? "over" : change.order_by ? "close" : "fine"
+          }
+        >
           {change.ordered
             ? change.ordered.ordered_on
               ? "ordered"

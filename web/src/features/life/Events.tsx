@@ -2,7 +2,7 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
-import { dateText } from "../../lib/text";
+import { dateText, todayIso } from "../../lib/text";
 import { Button, Failure, GroupTitle, LinkButton, StateWord } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
@@ -94,7 +94,7 @@ function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps
   const units = useUnits();
   const back = useTakeBackDriven(machineId);
   const [open, setOpen] = useState<"" | "change" | "driven">("");
-  const sets = [event.front_pads, event.rear_pads].filter(Boolean).join(" and ");
+  const sets = [...new Set([event.front_pads, event.rear_pads].filter(Boolean))].join(" and ");
   const about = [
     `${event.sessions === 1 ? "" : `${event.sessions} × `}${event.duty}`,
     sets && `on ${sets}`,
@@ -102,7 +102,7 @@ function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps
     event.road_km > 0 && `${units.withUnit(event.road_km, "distance")} by road`,
     event.air_C !== null && `air ${units.withUnit(event.air_C, "temperature")}`,
   ].filter(Boolean);
-  const past = event.on <= new Date().toISOString().slice(0, 10);
+  const past = event.on <= todayIso();
   return (
     <li data-event={event.id} className="border-b border-hairline py-2">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -114,14 +114,22 @@ function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps
       <div className="mt-1 flex flex-wrap items-center gap-2">
         {event.state === "planned" ? (
           <>
-            <LinkButton to={`/m/${machineId}/ready/${event.id}`}>Ready for it?</LinkButton>
+            {event.on >= todayIso() && (
+              <LinkButton small to={`/m/${machineId}/ready/${event.id}`}>
+                Ready for it?
+              </LinkButton>
+            )}
             {past && (
-              <Button primary onClick={() => setOpen(open === "driven" ? "" : "driven")}>
+              <Button small primary onClick={() => setOpen(open === "driven" ? "" : "driven")}>
                 Driven
               </Button>
             )}
-            <Button onClick={() => setOpen(open === "change" ? "" : "change")}>Change</Button>
-            <Button onClick={onRemove}>Take out</Button>
+            <Button small onClick={() => setOpen(open === "change" ? "" : "change")}>
+              Change
+            </Button>
+            <Button small onClick={onRemove}>
+              Take out
+            </Button>
           </>
         ) : (
           <>

@@ -38,6 +38,9 @@ function wordOf(part: Forecast, season: Season): string {
     const by = change.order_by && !change.ordered ? `: order by ${dateText(change.order_by)}` : "";
     return `change before ${dateText(change.on)}${by}`;
   }
+  const look = part.chances.findIndex((entry) => entry.word === "look");
+  const event = season.axis[look];
+  if (event) return `look before and after each from ${dateText(event.on)} on: hairlines`;
   if (part.due_on && part.due_on > todayIso() && part.kind !== "fluid")
     return `due by age ${dateText(part.due_on)}`;
   return season.usual ? "lasts through all of these" : "survives the season";
@@ -93,8 +96,9 @@ export function SeasonPanel({ machineId, duty_id }: { machineId: number; duty_id
       />
       <p className="condensed mt-2 text-xs text-muted">
         Figures are the chance in % that a part holds through the event: ● survives, over 95; ◐ take spares,
-        60 to 95; ▲ change before it. Hatched: from 9 in 10 to 1 in 10. Press a part to see how it was worked
-        out. An estimate: it never clears a cracked ring or a wet hose.
+        60 to 95, or for a ring look: hairlines are likely; ▲ change before it. Hatched: from 9 in 10 to 1 in
+        10. Press a part to see how it was worked out. An estimate: it never clears a cracked ring or a wet
+        hose.
       </p>
       <Changes machineId={machineId} season={season} />
       <Events machineId={machineId} season={season} duty_id={duty_id} />

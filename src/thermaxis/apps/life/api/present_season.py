@@ -54,7 +54,10 @@ def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
         waiting=[event_out(row) for row in rows if row.state == "planned" and row.on < today],
         over=[event_out(row) for row in reversed(rows) if row.state != "planned"][:MOST_OVER],
         forecasts=[forecast_out(state, found, forecast) for forecast in found.forecasts],
-        changes=[_change_out(machine, found, entry) for entry in advice(machine, found, today, Terms())],
+        changes=[
+            _change_out(machine, found, entry)
+            for entry in advice(machine, found, today, Terms(currency=scope.workshop.currency))
+        ],
         orders=[order_out(row) for row in orders(scope.workshop).there().filter(machine=machine)],
         fluid_readings=[fluid_reading_out(row) for row in state.standing.fill.readings.all()],
         readings=found.readings,
@@ -67,10 +70,10 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
     opened, through = explained(state, found, forecast), forecast.ahead
     thick = forecast.kind in ("pads", "rings")
     used = [chance for chance, on in zip(through.chances, forecast.used, strict=True) if on]
-    least = min(used, default=1.0)
-    state_word = "fine" if least > SURVIVES and forecast.due is None else "close" if least >= SPARES else "over"
-    if forecast.due is not None and forecast.due <= 1:
-        state_word = "over"
+    least, soundest = min(used, default=1.0), min(forecast.sound, default=1.0)
+    state_word = "over" if least < SPARES or (forecast.due is not None and forecast.due <= 1) else "close"
+    if least > SURVIVES and soundest > SURVIVES and forecast.due is None:
+        state_word = "fine"
     return schemas.ForecastOut(
         key=forecast.key,
         kind=cast(Any, forecast.kind),
@@ -84,18 +87,7 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
         age_months=None if thick else forecast.now,
         due_on=forecast.due_on,
         limits=[limit_out(limit) for limit in forecast.limits],
-        chances=[
-            schemas.LastsOut(
-                chance=chance if on else None,
-                word=cast(Any, "change before" if forecast.due is not None and k >= forecast.due else word)
-                if on
-                else None,
-                left=left,
-            )
-            for k, (chance, word, on, left) in enumerate(
-                zip(through.chances, through.words, forecast.used, forecast.fraction_left, strict=True)
-            )
-        ],
+        chances=[_lasts(forecast, k) for k in range(len(found.asked))],
         until_low=through.until[0],
         until=through.until[1],
         until_high=through.until[2],
@@ -109,6 +101,18 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
             source=opened.source,
         ),
     )
+
+
+def _lasts(forecast: Forecast, k: int) -> schemas.LastsOut:
+    left = forecast.fraction_left[k]
+    if not forecast.used[k]:
+        return schemas.LastsOut(chance=None, word=None, left=left)
+    chance, word = forecast.ahead.chances[k], forecast.ahead.words[k]
+    if forecast.due is not None and k >= forecast.due:
+        word = "change before"
+    elif forecast.sound and chance > SURVIVES and forecast.sound[k] <= SURVIVES:
+        chance, word = forecast.sound[k], "look"
+    return schemas.LastsOut(chance=chance, word=cast(Any, word), left=left)
 
 
 def _change_out(machine: Machine, found: Outlook, entry: Advice) -> schemas.ChangeOut:

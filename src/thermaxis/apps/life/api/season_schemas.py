@@ -13,7 +13,7 @@ from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.life.api.schemas import PadLimit
 
 PartKind = Literal["pads", "rings", "fluid", "hoses", "seals"]
-Survival = Literal["survives", "take spares", "change before"]
+Survival = Literal["survives", "take spares", "change before", "look"]
 
 
 class EventAsk(Schema):
@@ -102,7 +102,10 @@ class AheadOut(Schema):
 
 
 class LastsOut(Schema):
-    """How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins."""
+    """How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins.
+
+    For a ring that holds and may have hairlines by then the word is look, and the chance that it has none.
+    """
 
     chance: float | None
     word: Survival | None

@@ -23,6 +23,7 @@ class Terms(Checked):
     work: float = number(60.0, ge=0, le=1e6)
     spoilt: float = number(250.0, ge=0, le=1e6)
     reserve_days: int = number(RESERVE_DAYS, ge=0, le=365, whole=True)
+    currency: str = "£"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -106,11 +107,12 @@ def changes(parts: Sequence[Due], events: Sequence[Coming], today: dt.date, term
                         share=part.left[sooner],
                         lost=lost,
                         saved=terms.work,
+                        currency=terms.currency,
                     )
                 )
                 before = sooner
             else:
-                reasons.append(say.CHANGE_LATE(other=mate.part, lost=lost, saved=terms.work))
+                reasons.append(say.CHANGE_LATE(other=mate.part, lost=lost, saved=terms.work, currency=terms.currency))
         found.append(_change(part, before, tuple(reasons), events, today, terms))
     return tuple(sorted(found, key=lambda change: (change.before, change.job, change.part)))
 
@@ -129,7 +131,8 @@ def _change(
     event = events[before]
     lost, risk = part.left[before] * part.price, (1.0 - part.chances[before]) * terms.spoilt
     if part.chances[before] <= SURVIVES:
-        reasons += (say.RISK(chance=1.0 - part.chances[before], risk=risk, lost=lost),)
+        known: dict[str, float | str] = {"chance": 1.0 - part.chances[before], "risk": risk, "currency": terms.currency}
+        reasons += (say.RISK(lost=lost, **known) if lost >= 1.0 else say.RISK_ONLY(**known),)
     change = Change(
         key=part.key,
         part=part.part,

@@ -33,11 +33,14 @@ class Reason:
 
 @dataclass(frozen=True, kw_only=True)
 class Part:
-    """A part's likelihood to hold through the event; `spare` is what would be taken along for it."""
+    """A part's likelihood to hold through the event, `sound` to be without hairlines after it; `spare` is what would be
+    taken along for it.
+    """
 
     name: str
     chance: float
     spare: str = ""
+    sound: float = 1.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -52,6 +55,8 @@ class Readiness:
 def part_reason(part: Part) -> Reason:
     """What a part's likelihood says: fine over 95 %, close from 60 %, else over; a record."""
     chance = part.chance
+    if part.chance > SURVIVES and part.sound <= SURVIVES:
+        return Reason(state="close", text=say.PART_LOOK(part=part.name, chance=part.sound), stage="inspect")
     if part.chance > SURVIVES:
         return Reason(state="fine", text=say.PART_HOLDS(part=part.name, chance=chance), stage="life")
     if part.chance >= SPARES:

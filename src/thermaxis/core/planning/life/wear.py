@@ -16,7 +16,7 @@ from thermaxis.core.errors import FieldError
 Array = NDArray[np.float64]
 # Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
 EVENT_SIGMA = 0.10
-STEPS, SMALL = 60, 1e-9
+STEPS, SMALL, PLACES = 60, 1e-9, 7
 # The posterior is sampled from a normal that is so much wider than its curvature says, and weighed.
 POINTS, WIDER, SEED = 1024, 1.3, 690
 
@@ -72,7 +72,9 @@ class WearState:
         """Real over computed wear on a duty: the exponential of its mean logarithm, and that logarithm's sigma."""
         x = self.points[:, duty]
         mean = float(self.weights @ x)
-        return math.exp(mean), math.sqrt(max(0.0, float(self.weights @ (x - mean) ** 2)))
+        sigma = math.sqrt(max(0.0, float(self.weights @ (x - mean) ** 2)))
+        # Sums come out another way in the last places each time; what is asked again must be the very same.
+        return round(math.exp(mean), PLACES), round(sigma, PLACES)
 
     def draws(self, normal: Array) -> tuple[Array, Array]:
         """Factors by duty (N, D) and thicknesses now in mm (N,), from standard normals (N,)."""
