@@ -15,11 +15,12 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.bed.models import BeddingRecord, BeddingRun
 from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad, PadVariant, Rotor
 from thermaxis.apps.choose.models import Decision
-from thermaxis.apps.fitted.models import BeddingResult, Calibration, FluidReading, PadReading, PadSet
+from thermaxis.apps.fitted.models import BeddingResult, Calibration, FluidReading, PadReading, PadSet, RotorPair
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Circuit, Duty, Machine, RecordedRun, SetUp
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.job.models import Job, JobPhoto
+from thermaxis.apps.log.models import LogEntry, LogPhoto
 from thermaxis.apps.season.models import Event, Order
 
 # Which rows the numbers in addresses and bodies are of, by their names.
@@ -52,8 +53,13 @@ ROWS: dict[str, type[Model]] = {
     "variant_id": PadVariant,
     "rotor_id": Rotor,
     "fluid_reading_id": FluidReading,
+    "entry_id": LogEntry,
+    "log_photo_id": LogPhoto,
+    "rotor_pair_id": RotorPair,
+    "before_id": LogEntry,
 }
 VIA: dict[type[Model], str] = {
+    LogPhoto: "entry__workshop",
     PadVariant: "pad__workshop",
     OwnMu: "pad__workshop",
     InspectionPhoto: "inspection__workshop",
@@ -124,6 +130,8 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     FluidReading.objects.create(
         workshop=workshop, machine=machine, fill=standing.fill, measured_on=today(), boiling_C=190.0
     )
+    note = LogEntry.objects.create(workshop=workshop, machine=machine, act="write_note", text="A")
+    LogPhoto.objects.create(entry=note, token="token-000", media_type="image/jpeg", content=picture("JPEG"))
     OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
     return workshop
 

@@ -26,6 +26,7 @@ from thermaxis.apps.inspect.api.router import router as inspect
 from thermaxis.apps.job.api.router import router as job
 from thermaxis.apps.life.api.router import router as life
 from thermaxis.apps.life.api.season import router as season
+from thermaxis.apps.logbook.api.router import router as logbook
 from thermaxis.apps.machine.api.balance import router as balance
 from thermaxis.apps.machine.api.machines import router as adding
 from thermaxis.apps.machine.api.router import router as machines
@@ -43,6 +44,7 @@ ROUTERS = {
     "job": (job,),
     "bed": (bed,),
     "life": (life, season),
+    "log": (logbook,),
     "workshop": (workshop, following),
 }
 PROBLEMS = ("400", "401", "403", "404", "405", "409", "411", "413", "414", "422", "429", "503", "507")

@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "thermaxis.apps.job",
     "thermaxis.apps.bed",
     "thermaxis.apps.life",
+    "thermaxis.apps.logbook",
     "thermaxis.apps.workshop",
 ]
 MIDDLEWARE = [

@@ -13,7 +13,7 @@ from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.forecasting import Outlook, outlook
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.mapping import CaseBuilder
-from thermaxis.apps.solving.season import Asked
+from thermaxis.apps.solving.season import Asked, parts_of
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.core.errors import SolveError
 from thermaxis.core.messages import life as say
@@ -69,10 +69,12 @@ def _parts(season: Outlook, place: int) -> list[Part]:
 
 
 def _duty(state: InForce, asked: Asked) -> Reason:
-    """Whether what is on bears the event's own duty, as the strip would say it."""
+    """Whether the sets of the event bear its own duty, as the strip would say it."""
     facts = state.driving.facts(state.machine, asked.event.duty.pk)
     builder = CaseBuilder(state.standing, facts.duty, facts.conditions)
-    candidate = builder.candidate(state.standing.parts, asked.event.duty.use, currency="")
+    parts = parts_of(state, asked.pads)
+    # What it costs and how long it lasts are not asked here.
+    candidate = builder.candidate(parts, asked.event.duty.use, currency="")
     case = candidate.setup.case
     result = solve([case])[0]
     five = five_readings(candidate.setup, result, dict.fromkeys(AXLES, PLENTY), 1.0)
@@ -96,14 +98,15 @@ def _bedded(state: InForce, asked: Asked) -> list[Reason]:
         for axle in AXLES
         if asked.pads[axle].pk == state.standing.pads(axle).pk and not state.bedded[axle].bites
     ]
-    return found or [Reason(state="fine", text=say.BEDDED(), stage="bed")]
+    on_it = all(asked.pads[axle].pk == state.standing.pads(axle).pk for axle in AXLES)
+    return found or ([Reason(state="fine", text=say.BEDDED(), stage="bed")] if on_it else [])
 
 
 def _work(machine: Machine) -> list[Reason]:
     """Jobs that are open, and wheel bolts that wait for their second look."""
     jobs = list(machine.jobs.filter(abandoned_at=None))
     found = [
-        Reason(state="over", text=say.JOB_OPEN(work=job.work, axle=job.axle), stage="job")
+        Reason(state="over", text=say.JOB_OPEN(work=job.work.replace("_", " and "), axle=job.axle), stage="job")
         for job in jobs
         if job.closed_at is None
     ]

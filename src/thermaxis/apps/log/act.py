@@ -17,8 +17,9 @@ from thermaxis.apps.accounts.models import Role, Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.log.roles import may
+from thermaxis.apps.log.words import kind_of, words_of
 
-LONGEST = 200
+LONGEST, MOST_NAMES = 200, 4
 Plain = str | int | float | bool | None
 
 
@@ -37,6 +38,7 @@ class Entry:
     nothing: bool = False
     machine: Model | None = None
     _things: list[str] = field(default_factory=list)
+    _names: list[str] = field(default_factory=list)
 
     def about(self, *rows: Model) -> None:
         """The rows that were made or changed."""
@@ -44,6 +46,14 @@ class Entry:
             words = f"{row._meta.verbose_name} {row.pk}"
             if words not in self._things:
                 self._things.append(words)
+            # A row that has no name of its own is nothing to read.
+            named = type(row).__str__ is not Model.__str__
+            if named and str(row) not in self._names:
+                self._names.append(str(row))
+
+    def costs(self, money: float | None) -> None:
+        """What it cost, in the workshop's money."""
+        self.row.cost = money
 
     def changed(self, path: str, before: object, after: object) -> None:
         """A value by its path, as it was and as it is now; nothing where both are the same."""
@@ -64,6 +74,9 @@ class Entry:
     def keep(self) -> None:
         """Write what is known by now."""
         self.row.things = self._things
+        self.row.kind = kind_of(self.row.act)
+        names = ", ".join(self._names[:MOST_NAMES])
+        self.row.summary = f"{words_of(self.row.act)}{': ' if names else ''}{names}"[:240]
         if self.machine is not None:
             self.row.machine_id = self.machine.pk
             self.row.odometer_km = getattr(self.machine, "odometer_km", None)

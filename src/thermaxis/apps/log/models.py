@@ -39,21 +39,48 @@ class Versioned(models.Model):
         abstract = True
 
 
-class LogEntry(Owned):
-    """One change: who made it, when, on which machine at which odometer, which thing, and what was before and after."""
+class LogEntry(Owned, Removable):
+    """One change, or one entry by hand: who, when, on which machine at which odometer, which thing, what was before and
+    after.
+    """
 
     act = models.CharField(max_length=40)
     user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     # Kept beside the person, who may leave.
     user_name = models.CharField(max_length=150)
     made_at = models.DateTimeField(default=timezone.now)
+    # The day it is about: its own, unless somebody wrote down another.
+    on = models.DateField(default=timezone.localdate)
+    kind = models.CharField(max_length=10, default="note")
+    # What it says in a line, and what somebody wrote: what a search looks through.
+    summary = models.CharField(max_length=240, blank=True)
+    text = models.TextField(blank=True)
+    cost = models.FloatField(null=True)
     machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="log")
     odometer_km = models.FloatField(null=True)
     # The rows it made or changed, as "pad set 12".
     things = models.JSONField(default=list)
     changes = models.JSONField(default=dict, help_text="path to [before, after]")
-    objects = OwnedQuerySet.as_manager()
+    objects = RemovableQuerySet.as_manager()
 
     class Meta:
+        verbose_name = "entry"
         ordering = ["-pk"]
-        indexes = [models.Index(fields=["machine", "-id"])]
+        indexes = [
+            models.Index(fields=["machine", "-id"]),
+            models.Index(fields=["workshop", "-on", "-id"], name="log_by_day"),
+        ]
+
+
+class LogPhoto(Removable):
+    """A picture of an entry by hand; `token` is the page's own name for it."""
+
+    entry = models.ForeignKey(LogEntry, on_delete=models.CASCADE, related_name="photos")
+    token = models.CharField(max_length=40)
+    media_type = models.CharField(max_length=20)
+    content = models.BinaryField()
+    taken_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["entry", "token"], name="one_log_photo_per_token")]

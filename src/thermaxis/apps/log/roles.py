@@ -51,6 +51,10 @@ DRIVERS = frozenset(
         "set_feed",
         "read_fluid",
         "remove_fluid_reading",
+        "write_note",
+        "remove_note",
+        "keep_note_photo",
+        "take_in_log",
     }
 )
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from thermaxis.apps.fitted.models import PadSet
@@ -105,15 +106,21 @@ def asked_of(state: InForce, events: list[Ahead]) -> list[Asked]:
     return [_asked(state, event) for event in events]
 
 
-def _asked(state: InForce, event: Ahead) -> Asked:
-    on_it, driving = state.standing.parts, state.driving
-    pads = {axle: event.pads(state, axle) for axle in AXLES}
-    parts = Parts(
+def parts_of(state: InForce, pads: Mapping[str, PadSet]) -> Parts:
+    """What is on the machine, with these pads."""
+    on_it = state.standing.parts
+    return Parts(
         front_pad=pads_on(pads["front"]),
         rear_pad=pads_on(pads["rear"]),
         front_rotor=on_it.front_rotor,
         rear_rotor=on_it.rear_rotor,
     )
+
+
+def _asked(state: InForce, event: Ahead) -> Asked:
+    driving = state.driving
+    pads = {axle: event.pads(state, axle) for axle in AXLES}
+    parts = parts_of(state, pads)
     case = driving.case(event.duty.pk, parts, event.air_C)
     # Wear is computed in the duty's own air, as the past was.
     plain = case if event.air_C is None else driving.case(event.duty.pk, parts)

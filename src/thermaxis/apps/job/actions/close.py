@@ -81,6 +81,8 @@ def close_job(scope: Scope, job: Job, on: dt.date, odometer_km: float, off: Off,
         job.content, job.engine_version = dict(content), __version__
         job.save()
         entry.changed("closed", False, True)
+        known = [money for money in (job.parts_price, job.consumables_price) if money is not None]
+        entry.costs(sum(known) if known else None)
         entry.about(job)
     return job
 

@@ -54,7 +54,8 @@ class Readiness:
 
 def part_reason(part: Part) -> Reason:
     """What a part's likelihood says: fine over 95 %, close from 60 %, else over; a record."""
-    chance = part.chance
+    # So many draws tell no more than this.
+    chance = min(0.99, part.chance)
     if part.chance > SURVIVES and part.sound <= SURVIVES:
         return Reason(state="close", text=say.PART_LOOK(part=part.name, chance=part.sound), stage="inspect")
     if part.chance > SURVIVES:

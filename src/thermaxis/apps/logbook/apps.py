@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class LogbookConfig(AppConfig):
+    name = "thermaxis.apps.logbook"
+    label = "logbook"

@@ -1,0 +1,85 @@
+"""The log as it is read: what is asked for of it, by machine, part, kind, person, time and words."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass
+
+from django.db.models import Count, Q
+
+from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.log.models import LogEntry, RemovableQuerySet
+
+MOST_SHOWN = 100
+# So many changes of one kind in a row are one line: ticks of a job, cells of an inspection.
+QUIET = (
+    "mark_steps",
+    "enter_cells",
+    "say_run",
+    "ask_tool",
+    "write_job_values",
+    "count_box",
+    "keep_job_photo",
+    "keep_photo",
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Asked:
+    """What is asked for; empty is everything. `quiet`: single ticks and cells too; `removed`: what was taken out."""
+
+    machine_id: int | None = None
+    kind: str = ""
+    person: str = ""
+    thing: str = ""
+    since: dt.date | None = None
+    until: dt.date | None = None
+    words: str = ""
+    quiet: bool = False
+    removed: bool = False
+
+
+def entries(workshop: Workshop, asked: Asked) -> RemovableQuerySet[LogEntry]:
+    """Entries that answer, the latest first."""
+    rows = LogEntry.objects.of(workshop).order_by("-on", "-pk")
+    if not asked.removed:
+        rows = rows.there()
+    if asked.machine_id is not None:
+        rows = rows.filter(machine_id=asked.machine_id)
+    if asked.kind:
+        rows = rows.filter(kind=asked.kind)
+    if asked.person:
+        rows = rows.filter(user_name=asked.person)
+    if asked.thing:
+        # As it stands in the list: the number's end is the quote.
+        rows = rows.filter(things__icontains=f'"{asked.thing}"')
+    if asked.since is not None:
+        rows = rows.filter(on__gte=asked.since)
+    if asked.until is not None:
+        rows = rows.filter(on__lte=asked.until)
+    for word in asked.words.split()[:6]:
+        rows = rows.filter(Q(summary__icontains=word) | Q(text__icontains=word) | Q(user_name__icontains=word))
+    if not asked.quiet:
+        rows = rows.exclude(act__in=QUIET)
+    return rows
+
+
+def page(workshop: Workshop, asked: Asked, before: tuple[dt.date, int] | None) -> tuple[list[LogEntry], bool]:
+    """So many entries from a place on, and whether there are more."""
+    rows = entries(workshop, asked).select_related("machine").prefetch_related("photos")
+    if before is not None:
+        day, pk = before
+        rows = rows.filter(Q(on__lt=day) | Q(on=day, pk__lt=pk))
+    found = list(rows[: MOST_SHOWN + 1])
+    return found[:MOST_SHOWN], len(found) > MOST_SHOWN
+
+
+def counts(workshop: Workshop, asked: Asked) -> dict[str, int]:
+    """How many entries there are of each kind, whatever kind is asked for."""
+    rows = entries(workshop, Asked(machine_id=asked.machine_id, quiet=asked.quiet, removed=asked.removed))
+    return dict(rows.order_by().values_list("kind").annotate(Count("pk")))
+
+
+def people(workshop: Workshop) -> list[str]:
+    """Who has written in it."""
+    return sorted(LogEntry.objects.of(workshop).order_by().values_list("user_name", flat=True).distinct())
