@@ -319,6 +319,9 @@ def test_each_kind_of_body_has_a_limit_of_its_own(demo: Api) -> None:
     paths = {
         "/api/runs": 16.5,
         "/api/inspections/1/photos": 12.5,
+        "/api/jobs/1/photos": 12.5,
+        "/api/log/1/photos": 12.5,
+        "/api/machines/1/events/take-in": 2.2,
         "/api/catalogue/import": 2.2,
         "/api/cases": 3.0,
         "/api/machines/1/calibrations": 6.0,

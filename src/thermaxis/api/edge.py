@@ -13,8 +13,10 @@ from thermaxis.api.problems import MEDIA_TYPE, problem, usual
 # Bytes a request may bring, by what it brings; the first that fits counts.
 LIMITS = (
     (re.compile(r"/api/(machines/\d+/runs/read|runs|runs/look)$"), 16_500_000),
-    (re.compile(r"/api/inspections/\d+/photos$"), 12_500_000),
+    (re.compile(r"/api/(inspections|jobs|log)/\d+/photos$"), 12_500_000),
     (re.compile(r"/api/catalogue/(look|read|import)$"), 2_200_000),
+    (re.compile(r"/api/machines/\d+/(events|log)/(look|read|take-in)$"), 2_200_000),
+    (re.compile(r"/api/(workshop|machines)/take-in$"), 64_000_000),
     (re.compile(r"/api/machines/\d+/calibrations$"), 6_000_000),
     (re.compile(r"/api/cases$"), 3_000_000),
     (re.compile(r""), 300_000),

@@ -11,8 +11,8 @@ from thermaxis.formats.pdf_sheet import MUTED, Sheet
 from thermaxis.formats.units import System, quantity
 
 SAFE = (
-    "Written by its owners and their workshop; readings and torques as they were entered, with their sources. Estimates are "
-    "marked. It certifies nothing: look for yourself, and follow the vehicle's own manual."
+    "Written by its owners and their workshop; readings and torques as they were entered, with their sources. What is "
+    "an estimate is marked. It certifies nothing: look for yourself, and follow the vehicle's own manual."
 )
 PICTURE_MM = 42.0
 

@@ -239,7 +239,7 @@ class Axle(models.Model):
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="axles")
     position = models.CharField(max_length=5)
     rotors = models.PositiveIntegerField()
-    caliper_kind = models.CharField(max_length=24)
+    caliper_kind = models.CharField(max_length=40)
     piston_area_m2 = models.FloatField()
     caliper_efficiency = models.FloatField()
     caliper_mass_kg = models.FloatField()

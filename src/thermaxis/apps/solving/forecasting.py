@@ -129,7 +129,7 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
     limits = pad_limits(state, axle, pads=pads)
     used = tuple(event.pads[axle].pk == pads.pk for event in asked)
     steps = [(event.event.duty.pk, event.pads_mm[axle], event.road_mm[axle]) for event in asked]
-    nows, lefts = _carried(f"pads {pads.pk}", parts, steps, used, draws)
+    nows, lefts = _carried(f"pads {axle} {pads}", parts, steps, used, draws)
     now, left = nows.min(axis=0), lefts.min(axis=0)
     limit, new_mm = limits[0].mm, 1e3 * pads.size.thickness_m
     through = ahead(left - limit, now - limit)
@@ -223,7 +223,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     )
     steps = [(event.event.duty.pk, event.rings_mm[axle], event.road_rings_mm[axle]) for event in asked]
     used = (True,) * len(asked)
-    nows, lefts = _carried(f"rings {pair.pk}", parts, steps, used, draws)
+    nows, lefts = _carried(f"rings {axle}", parts, steps, used, draws)
     worn, left = nows.min(axis=0), lefts.min(axis=0)
 
     def broken(which: Machine, duty: int, place: str) -> float:
@@ -234,7 +234,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     cracks = ring_past_of(pair, driving, broken)
     looks = looks_at(machine, mounting.pk, axle, lambda km: cracks.worn_mm(mounting.pk, km))
     scale, so_far = crack_scale(looks), cracks.worn_mm(mounting.pk, machine.odometer_km)
-    holds = cracks_ahead(f"rings {pair.pk}", scale, so_far, np.array([event.damage[axle] for event in asked]), draws)
+    holds = cracks_ahead(f"rings {axle}", scale, so_far, np.array([event.damage[axle] for event in asked]), draws)
     limit = 1e3 * size.discard_thickness_m
     before = np.concatenate([worn[:, None], left[:, :-1]], axis=1) if asked else left
     return Forecast(

@@ -1,0 +1,58 @@
+"""Read a workshop, or a machine with its log, in from a file; hand a machine over."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from thermaxis.apps.accounts.models import Role
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.garage.models import Machine, Owner
+from thermaxis.apps.log.act import act
+from thermaxis.apps.workshop.portable.coming_in import check_document, make_rows
+from thermaxis.core.errors import FieldError, SolveError
+
+
+def take_in_workshop(scope: Scope, document: Any) -> int:
+    """Read a workshop's file into one that has nothing yet; every row or none. Gives how many."""
+    found = check_document(document, "workshop")
+    with act(scope, "take_in_workshop") as entry:
+        if scope.role != Role.OWNER:
+            raise SolveError("Only an owner of the workshop reads one in.")
+        if Machine.objects.of(scope.workshop).exists() or Owner.objects.of(scope.workshop).exists():
+            raise SolveError("This workshop has machines already: make another one to read a file in.")
+        numbers = make_rows(scope, found, merge=False)
+        if isinstance(document.get("currency"), str):
+            scope.workshop.currency = document["currency"][:4]
+            scope.workshop.save(update_fields=["currency"])
+        count = sum(map(len, numbers.values()))
+        entry.changed("rows", 0, count)
+    return count
+
+
+def take_in_machine(scope: Scope, document: Any) -> Machine:
+    """Read a machine of another workshop in with its log; parts and owners of a name that is here are those here."""
+    found = check_document(document, "machine")
+    with act(scope, "take_in_machine") as entry:
+        numbers = make_rows(scope, found, merge=True)
+        machines = list(numbers[Machine].values())
+        if len(machines) != 1:
+            raise FieldError("file", f"{len(machines)} machines", "one machine")
+        machine = Machine.objects.get(pk=machines[0])
+        entry.on(machine)
+        entry.about(machine)
+    return machine
+
+
+def hand_over(scope: Scope, machine: Machine, owner: str) -> Machine:
+    """Give a machine to another owner of the workshop, with its log. FieldError without a name."""
+    with act(scope, "hand_over", machine) as entry:
+        name = owner.strip()
+        if not name or len(name) > 120:
+            raise FieldError("owner", owner[:40], "a name, at most 120 characters")
+        before = machine.owner.name
+        row, _ = Owner.objects.get_or_create(workshop=scope.workshop, name=name)
+        machine.owner = row
+        machine.save(update_fields=["owner"])
+        entry.changed("owner", before, row.name)
+        entry.about(machine)
+    return machine

@@ -1,0 +1,101 @@
+"""A workshop or a machine as a file, out and in; owners, and handing a machine over."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.db.models import Count, Q
+from django.http import HttpResponse
+from django.utils.text import slugify
+from ninja import File, Path, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import Field
+
+from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.files import file_response
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.fitted.standing import machine_of
+from thermaxis.apps.garage.models import Owner
+from thermaxis.apps.workshop.actions.take_in import hand_over, take_in_machine, take_in_workshop
+from thermaxis.apps.workshop.portable.going_out import machine_document, workshop_document
+from thermaxis.core.errors import FieldError
+
+router = Router(auth=SIGNED_IN)
+JSON = "application/json"
+
+
+class TakenIn(Schema):
+    rows: int
+
+
+class TakenMachine(Schema):
+    id: int
+    name: str
+
+
+class HandOverAsk(Schema):
+    owner: str = Field(max_length=120)
+
+
+class OwnerOut(Schema):
+    """An owner and how many machines they have here."""
+
+    id: int
+    name: str
+    machines: int
+
+
+def _written(document: dict[str, Any]) -> str:
+    return json.dumps(document, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
+
+
+def _read(file: UploadedFile) -> Any:
+    try:
+        return json.loads(file.read().decode("utf-8"), parse_constant=_no_number)
+    except (UnicodeDecodeError, ValueError, RecursionError) as error:
+        raise FieldError("file", type(error).__name__, "a file this program has written") from None
+
+
+def _no_number(text: str) -> float:
+    raise ValueError(text)
+
+
+@router.get("/workshop/export", response=bytes, operation_id="export_workshop")
+def export(request: ScopedRequest) -> HttpResponse:
+    """Everything the workshop has, but its people: every row, to be read in again."""
+    workshop = request.auth.workshop
+    name = f"{slugify(workshop.name) or 'workshop'}.thermaxis.json"
+    return file_response(_written(workshop_document(workshop)), name, JSON)
+
+
+@router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop")
+def take_in(request: ScopedRequest, file: File[UploadedFile]) -> TakenIn:
+    return TakenIn(rows=take_in_workshop(request.auth, _read(file)))
+
+
+@router.get("/machines/{machine_id}/export", response=bytes, operation_id="export_machine")
+def export_machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    """A machine with everything that happened to it, for another workshop."""
+    machine = machine_of(request.auth, machine_id)
+    name = f"{slugify(machine.name) or 'machine'}.thermaxis.json"
+    return file_response(_written(machine_document(machine)), name, JSON)
+
+
+@router.post("/machines/take-in", response={201: TakenMachine}, operation_id="take_in_machine")
+def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[TakenMachine]:
+    machine = take_in_machine(request.auth, _read(file))
+    return Status(201, TakenMachine(id=machine.pk, name=machine.name))
+
+
+@router.get("/owners", response=list[OwnerOut], operation_id="owners")
+def owners(request: ScopedRequest) -> list[OwnerOut]:
+    there = Count("machines", filter=Q(machines__removed_at=None))
+    rows = Owner.objects.of(request.auth.workshop).annotate(number=there).order_by("name")
+    return [OwnerOut(id=row.pk, name=row.name, machines=row.number) for row in rows]
+
+
+@router.put("/machines/{machine_id}/owner", response=TakenMachine, operation_id="hand_over")
+def give(request: ScopedRequest, machine_id: Path[RowId], payload: HandOverAsk) -> TakenMachine:
+    machine = hand_over(request.auth, machine_of(request.auth, machine_id), payload.owner)
+    return TakenMachine(id=machine.pk, name=machine.name)
