@@ -31,6 +31,7 @@ from thermaxis.apps.machine.api.balance import router as balance
 from thermaxis.apps.machine.api.machines import router as adding
 from thermaxis.apps.machine.api.router import router as machines
 from thermaxis.apps.solving.api.following import router as following
+from thermaxis.apps.workshop.api.planner import router as planner
 from thermaxis.apps.workshop.api.portable import router as portable
 from thermaxis.apps.workshop.api.router import router as workshop
 
@@ -46,7 +47,7 @@ ROUTERS = {
     "bed": (bed,),
     "life": (life, season),
     "log": (logbook,),
-    "workshop": (workshop, portable, following),
+    "workshop": (workshop, planner, portable, following),
 }
 PROBLEMS = ("400", "401", "403", "404", "405", "409", "411", "413", "414", "422", "429", "503", "507")
 

@@ -1,0 +1,103 @@
+"""The workshop's plan: what is due next, and weeks or months of it."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Any, cast
+
+from django.utils import timezone
+from ninja import Query, Router, Schema
+
+from thermaxis.apps.accounts.api.fields import State
+from thermaxis.apps.accounts.api.said import SaidOut, said_out
+from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.workshop.planner import DueItem, counts, driven_between, due_items
+from thermaxis.core.errors import FieldError
+
+router = Router(auth=SIGNED_IN)
+MOST_DAYS = 100
+
+
+class PlannerQuery(Schema):
+    """From which day to which the calendar goes."""
+
+    since: dt.date
+    until: dt.date
+
+
+class DueOut(Schema):
+    """One thing to do; `sure` of a change is how likely it would not last, `stage` where it is done."""
+
+    on: dt.date
+    machine_id: int | None
+    machine: str
+    kind: str
+    text: SaidOut
+    state: State
+    stage: str
+    event_id: int | None
+    sure_share: float | None
+
+
+class OverOut(Schema):
+    """An event that is over."""
+
+    on: dt.date
+    machine_id: int
+    machine: str
+    name: str
+    driven: bool
+
+
+class PlannerOut(Schema):
+    """Everything due, soonest first; the events that were, and what a foreman asks for."""
+
+    today: dt.date
+    due: list[DueOut]
+    over: list[OverOut]
+    open_jobs: int
+    due_soon: int
+    to_order: int
+    parts_waiting: int
+
+
+def _due(item: DueItem) -> DueOut:
+    return DueOut(
+        on=item.on,
+        machine_id=item.machine_id,
+        machine=item.machine,
+        kind=item.kind,
+        text=said_out(item.text),
+        state=cast(State, item.state),
+        stage=item.stage,
+        event_id=item.event_id,
+        sure_share=item.sure,
+    )
+
+
+@router.get("/workshop/planner", response=PlannerOut, operation_id="planner")
+def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> Any:
+    """What every machine asks for, and what stands in the calendar."""
+    if not 0 <= (query.until - query.since).days <= MOST_DAYS:
+        raise FieldError("until", query.until.isoformat(), f"from since to {MOST_DAYS} days later")
+    today, workshop = timezone.localdate(), request.auth.workshop
+    items = due_items(request.auth, today)
+    number = counts(workshop, items, today)
+    return PlannerOut(
+        today=today,
+        due=[_due(item) for item in items],
+        over=[
+            OverOut(
+                on=row.on,
+                machine_id=row.machine_id,
+                machine=row.machine.name,
+                name=row.name,
+                driven=row.state == "driven",
+            )
+            for row in driven_between(workshop, query.since, query.until)
+        ],
+        open_jobs=number.open_jobs,
+        due_soon=number.due_soon,
+        to_order=number.to_order,
+        parts_waiting=number.parts_waiting,
+    )
