@@ -7509,19 +7509,13 @@ export interface components {
         };
         /** NoteAsk */
         NoteAsk: {
-            /** Machine Id */
-            machine_id?: number | null;
+            /** Note */
+            note: string;
             /**
-             * On
-             * Format: date
+             * Seen
+             * @default
              */
-            on: string;
-            /** Text */
-            text: string;
-            /** Odometer Km */
-            odometer_km?: number | null;
-            /** Cost */
-            cost?: number | null;
+            seen: string;
         };
         /** AbandonedAsk */
         AbandonedAsk: {
@@ -9374,6 +9368,22 @@ export interface components {
             people: string[];
             /** Currency */
             currency: string;
+        };
+        /** LogNoteAsk */
+        LogNoteAsk: {
+            /** Machine Id */
+            machine_id?: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Text */
+            text: string;
+            /** Odometer Km */
+            odometer_km?: number | null;
+            /** Cost */
+            cost?: number | null;
         };
         /** LogPhotoOut */
         LogPhotoOut: {
@@ -34968,7 +34978,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NoteAsk"];
+                "application/json": components["schemas"]["LogNoteAsk"];
             };
         };
         responses: {

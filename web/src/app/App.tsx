@@ -48,6 +48,8 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
         { path: "catalogue", ...lazy(() => import("../features/catalogue"), "Catalogue") },
         { path: "trust", ...lazy(() => import("../features/trust"), "TrustPage") },
         { path: "account", ...lazy(() => import("../features/account"), "Account") },
+        { path: "plan", ...lazy(() => import("../features/workshop"), "PlanPage") },
+        { path: "log", ...lazy(() => import("../features/log"), "LogPage") },
         { path: "add", ...lazy(() => import("../features/machine"), "AddMachine") },
         {
           path: "m/:machineId",
@@ -71,6 +73,8 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
             { path: "bed", ...lazy(() => import("../features/bed"), "BedStage") },
             { path: "bed/run/:runId", ...lazy(() => import("../features/bed"), "RunPage") },
             { path: "life", ...lazy(() => import("../features/life"), "LifeStage") },
+            { path: "log", ...lazy(() => import("../features/log"), "LogStage") },
+            { path: "thing/:kind/:thingId", ...lazy(() => import("../features/log"), "ThingPage") },
             { path: "ready/:eventId", ...lazy(() => import("../features/life"), "ReadyPage") },
           ],
         },

@@ -1,6 +1,16 @@
-import { Disc3, Flame, Gauge, PackageCheck, Route, Ruler, SearchCheck, Wrench } from "lucide-react";
+import {
+  Disc3,
+  Flame,
+  Gauge,
+  NotebookText,
+  PackageCheck,
+  Route,
+  Ruler,
+  SearchCheck,
+  Wrench,
+} from "lucide-react";
 
-/** The stages that exist, in working order; their keys are 1 to 8. */
+/** The stages that exist, in working order; their keys are 1 to 9. */
 export const stages = [
   { name: "machine", label: "Machine", icon: Gauge },
   { name: "inspect", label: "Inspect", icon: SearchCheck },
@@ -10,6 +20,7 @@ export const stages = [
   { name: "job", label: "Job", icon: Wrench },
   { name: "bed", label: "Bed", icon: Flame },
   { name: "life", label: "Life", icon: Ruler },
+  { name: "log", label: "Log", icon: NotebookText },
 ] as const;
 
 export const stageMarks = { empty: "○", started: "◐", done: "✓", attention: "!" } as const;

@@ -11,6 +11,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.inspect import stage as inspect
 from thermaxis.apps.job import stage as job
 from thermaxis.apps.life import stage as life
+from thermaxis.apps.logbook import stage as logbook
 from thermaxis.apps.machine import stage as machines
 from thermaxis.apps.solving.in_force import InForce, in_force
 from thermaxis.apps.solving.stage import Stage
@@ -30,4 +31,5 @@ def stages(machine: Machine, state: InForce | None = None) -> tuple[Stage, ...]:
         job.stage(machine),
         bed.stage(standing),
         life.stage(state),
+        logbook.stage(machine),
     )

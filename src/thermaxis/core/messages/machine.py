@@ -31,6 +31,7 @@ SLOW_RECORDING = Sentence("{rate:tenth} readings a second: short brakings fall b
 GAPS = Sentence("{share:percent} of the time is missing: what was driven there is a guess")
 
 ESTIMATES = Sentence("{count:someEstimates}")
+ENTRIES = Sentence("{count:count} entries")
 CELLS_IN = Sentence("{count:someCells} in")
 PADS_DUE = Sentence("{axle} pads in {events:someEvents}")
 PADS_DUE_NOW = Sentence("{axle} pads due now")

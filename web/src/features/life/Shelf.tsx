@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { dateText } from "../../lib/text";
@@ -25,6 +26,7 @@ export function Shelf({ machineId }: { machineId: number }) {
         {rows.map((row) => (
           <ThingRow
             key={`${row.kind}${row.id}`}
+            machineId={machineId}
             row={row}
             pending={mount.isPending}
             onMount={() => mount.mutate(row)}
@@ -37,7 +39,9 @@ export function Shelf({ machineId }: { machineId: number }) {
 
 const nouns = { pads: "pads", rotors: "rotors" };
 
-function ThingRow({ row, pending, onMount }: { row: Thing; pending: boolean; onMount: () => void }) {
+type RowProps = { machineId: number; row: Thing; pending: boolean; onMount: () => void };
+
+function ThingRow({ machineId, row, pending, onMount }: RowProps) {
   const units = useUnits();
   const where = row.on_machine
     ? `on the ${row.axle} axle`
@@ -80,6 +84,12 @@ function ThingRow({ row, pending, onMount }: { row: Thing; pending: boolean; onM
               : "Their thickness was never read."}
         </p>
       )}
+      <Link
+        to={`/m/${machineId}/thing/${row.kind}/${row.id}`}
+        className="condensed inline-flex min-h-6 items-center underline underline-offset-2"
+      >
+        Its history
+      </Link>
       {!row.on_machine && row.fits && (
         <Button className="mt-2" disabled={pending} onClick={onMount}>
           Put {row.kind === "pads" ? "these pads" : "these rotors"} {row.fitted_on ? "back on" : "on"}

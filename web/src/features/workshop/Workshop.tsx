@@ -23,6 +23,8 @@ export function Workshop() {
         <LinkButton primary to="/add">
           Add a machine
         </LinkButton>
+        <LinkButton to="/plan">Plan</LinkButton>
+        <LinkButton to="/log">Log</LinkButton>
         <OpenCase />
         <Link
           to="/catalogue"

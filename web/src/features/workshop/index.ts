@@ -1,1 +1,2 @@
+export { PlanPage } from "./PlanPage";
 export { Workshop } from "./Workshop";

@@ -43,3 +43,62 @@ export function useImportCase() {
     onSuccess: () => queries.invalidateQueries(),
   });
 }
+
+/** What is due next over all machines, and what stands in the calendar between two days. */
+export function usePlanner(since: string, until: string) {
+  return useQuery({
+    queryKey: ["planner", since, until],
+    queryFn: ({ signal }) =>
+      answer(client.GET("/api/workshop/planner", { params: { query: { since, until } }, signal })),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useOwners() {
+  return useQuery({ queryKey: ["machines", "owners"], queryFn: () => answer(client.GET("/api/owners")) });
+}
+
+/** Give a machine to another owner, with its log. */
+export function useHandOver() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: ({ id, owner }: { id: number; owner: string }) =>
+      answer(
+        client.PUT("/api/machines/{machine_id}/owner", {
+          params: { path: { machine_id: id } },
+          body: { owner },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
+function fileForm(file: File): FormData {
+  const form = new FormData();
+  form.set("file", file);
+  return form;
+}
+
+/** A machine of another workshop, with its log. */
+export function useTakeInMachine() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: (file: File) =>
+      answer(
+        client.POST("/api/machines/take-in", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
+/** A whole workshop, into one that is empty. */
+export function useTakeInWorkshop() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: (file: File) =>
+      answer(
+        client.POST("/api/workshop/take-in", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}

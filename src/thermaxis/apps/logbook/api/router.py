@@ -89,7 +89,7 @@ def read(request: ScopedRequest, query: Query[schemas.LogQuery]) -> schemas.LogP
 
 
 @router.post("/log", response={201: schemas.LogOut}, operation_id="write_note")
-def write_note(request: ScopedRequest, payload: schemas.NoteAsk) -> Status[schemas.LogOut]:
+def write_note(request: ScopedRequest, payload: schemas.LogNoteAsk) -> Status[schemas.LogOut]:
     machine = machine_of(request.auth, payload.machine_id) if payload.machine_id is not None else None
     row = write.write_note(
         request.auth, machine, on=payload.on, text=payload.text, odometer_km=payload.odometer_km, cost=payload.cost

@@ -80,7 +80,7 @@ class LogPage(Schema):
     currency: str
 
 
-class NoteAsk(Schema):
+class LogNoteAsk(Schema):
     machine_id: RowId | None = None
     on: dt.date
     text: str = Field(max_length=4000)

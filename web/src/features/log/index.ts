@@ -1,0 +1,2 @@
+export { LogPage, LogStage } from "./Log";
+export { ThingPage } from "./ThingPage";

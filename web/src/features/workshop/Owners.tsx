@@ -1,0 +1,121 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { problemText } from "../../api/client";
+import { useRefused } from "../../api/refused";
+import { counted } from "../../lib/text";
+import { Button, Failure, GroupTitle } from "../../ui/basics";
+import { Form } from "../../ui/Form";
+import { SelectField, TextField } from "../../ui/fields";
+import { useHandOver, useMachines, useOwners, useTakeInMachine, useTakeInWorkshop } from "./queries";
+
+/** Owners with their machines; a machine to another owner, or to another workshop as a file. */
+export function Owners() {
+  const owners = useOwners();
+  const machines = useMachines();
+  if (owners.error) return <Failure text={problemText(owners.error)} retry={() => owners.refetch()} />;
+  return (
+    <section aria-label="Owners" className="mt-8 grid gap-x-8 gap-y-6 md:grid-cols-2">
+      <div>
+        <GroupTitle>Owners</GroupTitle>
+        <ul className="border-t border-ink">
+          {(owners.data ?? []).map((owner) => (
+            <li key={owner.id} className="flex justify-between border-b border-hairline py-1.5">
+              <span>{owner.name}</span>
+              <span className="condensed text-muted">{counted(owner.machines, "machine")}</span>
+            </li>
+          ))}
+        </ul>
+        <HandOver names={(owners.data ?? []).map((owner) => owner.name)} />
+      </div>
+      <div>
+        <GroupTitle>To and from another workshop</GroupTitle>
+        <p className="mb-2 max-w-prose text-muted">
+          A machine goes with everything that happened to it, as a file; so does the whole workshop, without
+          its people. Read in again, every row is as it was.
+        </p>
+        <div className="flex flex-wrap gap-2">
+          {(machines.data ?? []).map((machine) => (
+            <a
+              key={machine.id}
+              href={`/api/machines/${machine.id}/export`}
+              className="condensed inline-flex min-h-7 items-center rounded-xs border border-ink px-2.5 font-semibold hover:bg-paper"
+            >
+              {machine.name}
+            </a>
+          ))}
+          <a
+            href="/api/workshop/export"
+            className="condensed inline-flex min-h-7 items-center rounded-xs border border-ink px-2.5 font-semibold hover:bg-paper"
+          >
+            The whole workshop
+          </a>
+        </div>
+        <TakeIn empty={machines.data?.length === 0} />
+      </div>
+    </section>
+  );
+}
+
+function HandOver({ names }: { names: string[] }) {
+  const machines = useMachines();
+  const give = useHandOver();
+  const [machine, setMachine] = useState("");
+  const [owner, setOwner] = useState("");
+  const rows = machines.data ?? [];
+  const chosen = machine || String(rows[0]?.id ?? "");
+  return (
+    <Form
+      label="Hand a machine over"
+      className="mt-3 flex flex-wrap items-end gap-3"
+      refused={useRefused(give.error)}
+      onSend={() => give.mutate({ id: Number(chosen), owner }, { onSuccess: () => setOwner("") })}
+    >
+      <SelectField
+        label="Machine"
+        value={chosen}
+        options={rows.map((row) => [String(row.id), row.name] as const)}
+        onChange={setMachine}
+      />
+      <TextField label="to" path="owner" value={owner} required suggestions={names} onChange={setOwner} />
+      <Button type="submit" disabled={!owner.trim() || give.isPending}>
+        Hand it over
+      </Button>
+      {give.data && (
+        <p role="status" className="w-full">
+          {give.data.name} is theirs now, with its log.
+        </p>
+      )}
+    </Form>
+  );
+}
+
+function TakeIn({ empty }: { empty: boolean }) {
+  const machine = useTakeInMachine();
+  const workshop = useTakeInWorkshop();
+  const navigate = useNavigate();
+  const choose = (label: string, onFile: (file: File) => void) => (
+    <label className="mt-2 inline-flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+      {label}
+      <input
+        type="file"
+        accept=".json,application/json"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (file) onFile(file);
+        }}
+      />
+    </label>
+  );
+  const failed = machine.error ?? workshop.error;
+  return (
+    <div className="flex flex-wrap gap-2">
+      {choose("Take a machine in", (file) =>
+        machine.mutate(file, { onSuccess: (came) => navigate(`/m/${came.id}/machine`) }),
+      )}
+      {empty && choose("Read a workshop in", (file) => workshop.mutate(file))}
+      {failed && <Failure text={problemText(failed)} />}
+    </div>
+  );
+}
