@@ -81,13 +81,13 @@ def read_log(table: Table, mapping: Mapping[str, str]) -> LogRead:
             text = "; ".join(word for word in words if word)[:MOST_TEXT]
             if not text:
                 raise FieldError("text", "", "words")
-            km = _number(cells.get("odometer_km", ""), table.decimal, "odometer_km")
+            km = _number(cells.get("odometer_km", ""), "odometer_km", whole=True)
             entries.append(
                 OlderEntry(
                     on=day_of(cells["on"], f"row {number}"),
                     text=text,
                     odometer_km=None if km is None else km * (KM_A_MILE if miles else 1.0),
-                    cost=_number(cells.get("cost", ""), table.decimal, "cost"),
+                    cost=_number(cells.get("cost", ""), "cost"),
                 )
             )
         except FieldError as error:
@@ -95,11 +95,18 @@ def read_log(table: Table, mapping: Mapping[str, str]) -> LogRead:
     return LogRead(entries=tuple(entries), wrong=tuple(wrong))
 
 
-def _number(text: str, decimal: str, path: str) -> float | None:
+def _number(text: str, path: str, *, whole: bool = False) -> float | None:
+    """A number as people write it; the last sign parts its decimals, but three figures after it in a whole number are
+    thousands: an odometer of 40.000 is forty thousand.
+    """
     plain = "".join(sign for sign in text if sign in "0123456789-.,")
     if not plain:
         return None
-    plain = plain.replace(".", "").replace(",", ".") if decimal == "," else plain.replace(",", "")
+    head, sign, tail = plain.rpartition("," if plain.rfind(",") > plain.rfind(".") else ".")
+    if sign and not (whole and len(tail) == 3):
+        plain = f"{head.replace(',', '').replace('.', '')}.{tail}"
+    else:
+        plain = plain.replace(",", "").replace(".", "")
     try:
         value = float(Decimal(plain))
     except InvalidOperation:

@@ -9800,6 +9800,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Currency */
+            currency: string;
             /** Due */
             due: components["schemas"]["DueOut"][];
             /** Over */

@@ -61,7 +61,7 @@ export function PlanPage() {
       </dl>
       <div className="grid gap-x-8 gap-y-6 wide:grid-cols-[minmax(0,1fr)_22rem]">
         <DueList data={data} />
-        <OrderList />
+        <OrderList currency={data.currency} />
       </div>
       <section aria-label="Calendar" className="mt-8">
         <div className="mb-2 flex flex-wrap items-center gap-2">
@@ -144,7 +144,7 @@ function DueList({ data }: { data: Planner }) {
 const short = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", year: "numeric" });
 const shortDate = (day: string) => short.format(new Date(`${day}T12:00`));
 
-function OrderList() {
+function OrderList({ currency }: { currency: string }) {
   const orders = useOrders();
   const [adding, setAdding] = useState(false);
   if (orders.error) return <Failure text={problemText(orders.error)} retry={() => orders.refetch()} />;
@@ -158,17 +158,17 @@ function OrderList() {
       {suppliers.map((supplier) => (
         <div key={supplier} className="mb-3">
           <p className="condensed text-muted">{supplier || "from whom is not said"}</p>
-          <Orders orders={open.filter((order) => order.supplier === supplier)} currency="" />
+          <Orders orders={open.filter((order) => order.supplier === supplier)} currency={currency} />
         </div>
       ))}
       {rows.length > open.length && (
         <details>
           <summary className="cursor-pointer">Has come ({rows.length - open.length})</summary>
-          <Orders orders={rows.filter((order) => order.arrived_on)} currency="" />
+          <Orders orders={rows.filter((order) => order.arrived_on)} currency={currency} />
         </details>
       )}
       {adding ? (
-        <OrderForm currency="money" onDone={() => setAdding(false)} />
+        <OrderForm currency={currency} onDone={() => setAdding(false)} />
       ) : (
         <Button small className="mt-2" onClick={() => setAdding(true)}>
           Put something on the list

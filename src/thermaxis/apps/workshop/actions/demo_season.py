@@ -13,6 +13,7 @@ from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadMounting, PadRea
 from thermaxis.apps.fitted.parts import sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.logbook.actions.write import write_note
 from thermaxis.apps.season.actions.events import Wanted, plan_event
 from thermaxis.apps.season.actions.orders import ToBuy, save_order, tick_order
 from thermaxis.apps.season.models import DRIVEN, Event
@@ -64,6 +65,8 @@ def load_season(machine: Machine, scope: Scope, row: dict[str, Any], duties: dic
             colour=one["colour"],
             overheated=False,
         )
+    for text, days, km, cost in row.get("notes", []):
+        write_note(scope, machine, on=today - dt.timedelta(days=days), text=text, odometer_km=km, cost=cost)
     for one in row.get("events", []):
         if one["duty"] in duties:
             _planned(machine, scope, one, duties, sets, today)

@@ -53,6 +53,7 @@ class PlannerOut(Schema):
     """Everything due, soonest first; the events that were, and what a foreman asks for."""
 
     today: dt.date
+    currency: str
     due: list[DueOut]
     over: list[OverOut]
     open_jobs: int
@@ -85,6 +86,7 @@ def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> Any:
     number = counts(workshop, items, today)
     return PlannerOut(
         today=today,
+        currency=workshop.currency,
         due=[_due(item) for item in items],
         over=[
             OverOut(
