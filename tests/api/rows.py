@@ -56,7 +56,6 @@ ROWS: dict[str, type[Model]] = {
     "entry_id": LogEntry,
     "log_photo_id": LogPhoto,
     "rotor_pair_id": RotorPair,
-    "before_id": LogEntry,
 }
 VIA: dict[type[Model], str] = {
     LogPhoto: "entry__workshop",

@@ -72,7 +72,7 @@ def test_the_demo_signs_in_by_itself_on_the_loopback_only(workshop: Workshop, se
 def test_the_strip_is_the_core_s(demo: Api, roadster: str) -> None:
     verdict = demo.post(f"{roadster}/verdict", WHAT_IF)
     assert [reading["name"] for reading in verdict["readings"]] == ["rotor", "window", "pedal", "fluid", "life"]
-    names = ["machine", "inspect", "duty", "choose", "fit", "job", "bed", "life"]
+    names = ["machine", "inspect", "duty", "choose", "fit", "job", "bed", "life", "log"]
     assert [stage["name"] for stage in verdict["stages"]] == names
     relay(demo, roadster)
     hotter = demo.post(f"{roadster}/verdict", WHAT_IF)

@@ -23,7 +23,7 @@ MOST: dict[str, tuple[str, str, Any, int]] = {
     "session": ("get", "/session", None, 4),
     "machines": ("get", "/machines", None, 4),
     "machine": ("get", "{machine}", None, 15),
-    "verdict": ("post", "{machine}/verdict", {}, 42),
+    "verdict": ("post", "{machine}/verdict", {}, 43),
     "candidates": ("post", "{machine}/candidates", {}, 28),
     "duties": ("get", "/duties", None, 13),
     "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 27),
@@ -32,7 +32,7 @@ MOST: dict[str, tuple[str, str, Any, int]] = {
     "shelf": ("get", "{machine}/shelf", None, 18),
     "inspection": ("get", "{sheet}", None, 40),
     "enter_cells": ("put", "{sheet}/cells", CELLS, 51),
-    "overview": ("get", "/workshop/overview", None, 178),
+    "overview": ("get", "/workshop/overview", None, 183),
 }
 
 

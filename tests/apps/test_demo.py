@@ -134,6 +134,7 @@ def test_rail_states_come_from_the_data(workshop: Workshop) -> None:
         "job": "started",
         "bed": "empty",
         "life": "done",
+        "log": "done",
     }
     machine.estimates = []
     machine.duty = None

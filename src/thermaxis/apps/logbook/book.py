@@ -15,6 +15,8 @@ from thermaxis.core.said import day_text
 from thermaxis.formats.units import System, quantity
 
 MOST_ENTRIES, MOST_READINGS = 400, 200
+# A torque stands in both, whatever is read.
+BOTH: tuple[System, ...] = ("metric", "imperial")
 QUANTITIES = (
     ("_kg", "mass"),
     ("_m2", "area"),
@@ -44,9 +46,7 @@ def book_of(machine: Machine, on: dt.date, system: System) -> dict[str, Any]:
             [
                 row.axle,
                 row.kind.replace("_", " "),
-                f"{row.torque_Nm:g} N m ({quantity(row.torque_Nm, 'torque', 'imperial')})"
-                if row.torque_Nm
-                else row.words,
+                " / ".join(quantity(row.torque_Nm, "torque", each) for each in BOTH) if row.torque_Nm else row.words,
                 ", ".join(word for word in (row.source, row.page) if word),
             ]
             for row in machine.fasteners.order_by("axle", "pk")

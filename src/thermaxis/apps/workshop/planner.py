@@ -23,6 +23,7 @@ from thermaxis.apps.solving.life import life_rows
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.messages import workshop as say
 from thermaxis.core.planning.life.changing import Terms
+from thermaxis.core.planning.life.forecast import SURVIVES
 from thermaxis.core.said import Said
 
 SOON_DAYS, FAR_DAYS = 14, 400
@@ -102,7 +103,11 @@ def _changes(scope: Scope, state: InForce, today: dt.date) -> Iterable[DueItem]:
         change = entry.change
         event = season.asked[change.before].event
         chance = entry.forecast.ahead.chances[change.before]
-        text = say.CHANGE_FOR(part=change.part, event=event.name, chance=min(0.99, chance))
+        known = {"part": change.part, "event": event.name}
+        text = say.CHANGE_FOR(**known, chance=min(0.99, chance))
+        if chance > SURVIVES and change.reasons:
+            # It would last, and is due for another reason.
+            text = say.CHANGE_WHY(part=change.part, event=event.name, why=change.reasons[0])
         word = "over" if change.late or (event.on - today).days <= SOON_DAYS else "close"
         yield _item(state, event.on, "part", text, word, "life", sure=1.0 - chance)
 

@@ -52,7 +52,7 @@ BOLTS_OPEN = Sentence("wheel bolts of the {axle} axle are still to be checked ag
 BOLTS_DONE = Sentence("wheel bolts checked again after the last work")
 NOT_BEDDED = Sentence("{axle} pads: {state}")
 BEDDED = Sentence("pads are bedded")
-JOB_OPEN = Sentence("the {work} on the {axle} axle is not closed")
+JOB_OPEN = Sentence("a job is not closed: {work}, {axle} axle")
 NO_JOB = Sentence("no job is open")
 OTHER_SET = Sentence("{name} is for this event and not on the {axle} axle yet")
 

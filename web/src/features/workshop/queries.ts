@@ -85,7 +85,7 @@ export function useTakeInMachine() {
   return useOnce({
     mutationFn: (file: File) =>
       answer(
-        client.POST("/api/machines/take-in", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
+        client.POST("/api/workshop/machines", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
       ),
     onSuccess: () => queries.invalidateQueries(),
   });

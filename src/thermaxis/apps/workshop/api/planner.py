@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Any, cast
+from typing import cast
 
 from django.utils import timezone
 from ninja import Query, Router, Schema
@@ -77,7 +77,7 @@ def _due(item: DueItem) -> DueOut:
 
 
 @router.get("/workshop/planner", response=PlannerOut, operation_id="planner")
-def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> Any:
+def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> PlannerOut:
     """What every machine asks for, and what stands in the calendar."""
     if not 0 <= (query.until - query.since).days <= MOST_DAYS:
         raise FieldError("until", query.until.isoformat(), f"from since to {MOST_DAYS} days later")
