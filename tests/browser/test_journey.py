@@ -128,8 +128,9 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     expect(front).to_contain_text("by what was measured")
     expect(front).to_contain_text(re.compile(r"Next change in\s*[\d.]+ events"))
     expect(front).to_contain_text(re.compile(r"20\d\d|ten years"))
-    page.get_by_role("button", name="Take out").first.click()
-    expect(page.get_by_role("button", name="Bring back")).to_be_visible()
+    measured = page.get_by_role("region", name="Measurements")
+    measured.get_by_role("button", name="Take out").first.click()
+    expect(measured.get_by_role("button", name="Bring back")).to_be_visible()
     expect(front).to_contain_text("By computed energy only")
     # Hoses age by date: said once, they stand there with the day of their change.
     hoses = page.get_by_role("region", name="Hoses")

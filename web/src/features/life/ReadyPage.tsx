@@ -76,7 +76,7 @@ export function ReadyPage() {
             <StateWord state={reason.state}>{capital(units.say(reason.text))}</StateWord>
             {reason.state !== "fine" && (
               <Link
-                className="condensed inline-flex min-h-6 shrink-0 items-center underline underline-offset-2"
+                className="condensed inline-flex min-h-6 shrink-0 items-center underline underline-offset-2 bay:min-h-11"
                 to={`/m/${machineId}/${reason.stage}`}
               >
                 Put it right

@@ -86,7 +86,7 @@ function ThingRow({ machineId, row, pending, onMount }: RowProps) {
       )}
       <Link
         to={`/m/${machineId}/thing/${row.kind}/${row.id}`}
-        className="condensed inline-flex min-h-6 items-center underline underline-offset-2"
+        className="condensed inline-flex min-h-6 items-center underline underline-offset-2 bay:min-h-11"
       >
         Its history
       </Link>

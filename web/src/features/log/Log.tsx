@@ -73,8 +73,8 @@ function Log({ machineId }: { machineId: number | null }) {
       {writing && (
         <NoteForm machineId={machineId} currency={first.currency} onDone={() => setWriting(false)} />
       )}
-      <search className="mb-3 grid grid-cols-2 items-end gap-3 md:grid-cols-6">
-        <div className="col-span-2">
+      <search className="mb-3 grid grid-cols-2 items-end gap-3 bay:grid-cols-1! md:grid-cols-6">
+        <div className="col-span-2 bay:col-span-1!">
           <TextField
             label="Search in words"
             value={filter.words ?? ""}

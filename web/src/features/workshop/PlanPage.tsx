@@ -124,7 +124,7 @@ function DueList({ data }: { data: Planner }) {
               {due.machine && <span className="condensed block text-muted">{due.machine}</span>}
             </span>
             <Link
-              className="condensed inline-flex min-h-6 items-center underline underline-offset-2"
+              className="condensed inline-flex min-h-6 items-center underline underline-offset-2 bay:min-h-11"
               to={placeOf(due)}
             >
               Go there
