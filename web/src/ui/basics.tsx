@@ -42,7 +42,10 @@ type LinkProps = { primary?: boolean; small?: boolean; to: string; children: Rea
 /** A link to the next thing to do: it looks like a button, and goes somewhere. */
 export function LinkButton({ primary, small, to, children }: LinkProps) {
   return (
-    <Link to={to} className={`inline-flex items-center justify-center bay:min-h-11! ${buttonLook(primary, small)}`}>
+    <Link
+      to={to}
+      className={`inline-flex items-center justify-center bay:min-h-11! ${buttonLook(primary, small)}`}
+    >
       {children}
     </Link>
   );
