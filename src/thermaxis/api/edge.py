@@ -16,7 +16,7 @@ LIMITS = (
     (re.compile(r"/api/(inspections|jobs|log)/\d+/photos$"), 12_500_000),
     (re.compile(r"/api/catalogue/(look|read|import)$"), 2_200_000),
     (re.compile(r"/api/machines/\d+/(events|log)/(look|read|take-in)$"), 2_200_000),
-    (re.compile(r"/api/workshop/(take-in|machines)$"), 64_000_000),
+    (re.compile(r"/api/workshop/(take-in|machine-files)$"), 64_000_000),
     (re.compile(r"/api/machines/\d+/calibrations$"), 6_000_000),
     (re.compile(r"/api/cases$"), 3_000_000),
     (re.compile(r""), 300_000),

@@ -85,7 +85,10 @@ export function useTakeInMachine() {
   return useOnce({
     mutationFn: (file: File) =>
       answer(
-        client.POST("/api/workshop/machines", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
+        client.POST("/api/workshop/machine-files", {
+          body: { file: "" },
+          bodySerializer: () => fileForm(file),
+        }),
       ),
     onSuccess: () => queries.invalidateQueries(),
   });

@@ -82,7 +82,7 @@ def export_machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpRespo
     return file_response(_written(machine_document(machine)), name, JSON)
 
 
-@router.post("/workshop/machines", response={201: TakenMachine}, operation_id="take_in_machine")
+@router.post("/workshop/machine-files", response={201: TakenMachine}, operation_id="take_in_machine")
 def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[TakenMachine]:
     machine = take_in_machine(request.auth, _read(file))
     return Status(201, TakenMachine(id=machine.pk, name=machine.name))
