@@ -13,6 +13,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.fitted.models import PadSet
+from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.season.models import Event, Order
 
@@ -280,3 +281,107 @@ def test_what_has_come_is_on_the_shelf_and_can_go_back(demo: Api, roadster: str,
     # Taken back, the mounting leaves the set where it came from: on the shelf.
     demo.client.delete(f"/api{roadster}/set/last")
     assert PadSet.objects.filter(pk=thing["id"]).exists()
+
+
+def inspected(demo: Api, machine: str, **cells: Any) -> None:
+    """A finished inspection of today with these cells."""
+    km = demo.get(f"{machine}/life")["odometer_km"]
+    head = {"measured_on": today().isoformat(), "odometer_km": km}
+    sheet = f"/inspections/{demo.post(f'{machine}/inspections', head)['id']}"
+    body = {name.replace("__", "."): {"value": value} for name, value in cells.items()}
+    answer = demo.put(f"{sheet}/cells", {"cells": body})
+    assert answer is not None
+    demo.put(f"{sheet}/finished", {"finished": True})
+
+
+def test_hairlines_that_were_seen_move_the_forecast_and_are_never_cleared(demo: Api, roadster: str) -> None:
+    for i in range(2):
+        planned(demo, roadster, 10 + 7 * i, duty_id=demo.duty("Relay stint, fast group"))
+    before = forecast(demo.get(f"{roadster}/season"), "rings", "front")
+    assert "likely" in before["notes"][0]["template"]
+    inspected(demo, roadster, front_left__crazed=True, front_left__plain=True)
+    after = forecast(demo.get(f"{roadster}/season"), "rings", "front")
+    assert "hairlines were seen" in after["notes"][0]["template"]
+    for was, now in zip(before["chances"], after["chances"], strict=True):
+        assert now["word"] == "look"
+        assert now["chance"] < was["chance"]
+    # It is a look, not a change: the ring is as thick as it was.
+    changes = [row["part"] for row in demo.get(f"{roadster}/season")["changes"]]
+    assert "front rings" not in changes
+
+
+def test_a_hose_that_was_found_cracked_is_said_beside_its_age(demo: Api, roadster: str) -> None:
+    planned(demo, roadster)
+    inspected(demo, roadster, front_left__hose="cracked", rear_left__boot="torn")
+    demo.put(f"{roadster}/hoses", {"axle": "rear", "kind": "seals", "age_months": 20})
+    season = demo.get(f"{roadster}/season")
+    assert forecast(season, "hoses", "front")["notes"][0]["values"]["what"] == "hose cracked"
+    assert forecast(season, "seals", "rear")["notes"][0]["values"]["what"] == "boot torn or burnt"
+
+
+def test_a_fluid_test_moves_the_strip_as_well(demo: Api, roadster: str) -> None:
+    def limit() -> float:
+        readings = demo.post(f"{roadster}/verdict", {})["readings"]
+        return float(next(row["limit"] for row in readings if row["name"] == "fluid"))
+
+    label = limit()
+    row = demo.post(f"{roadster}/fluid-readings", {"measured_on": day(0), "boiling_C": label - 60}, 201)
+    assert limit() < label - 30
+    demo.put(f"/fluid-readings/{row['id']}/removed", {"removed": True})
+    assert limit() == pytest.approx(label)
+
+
+def test_fresh_fluid_at_an_event_holds_from_then_on(demo: Api, roadster: str) -> None:
+    fluid = next(row["id"] for row in demo.get("/fluids") if row["name"] == "Fellmark 310")
+    for ahead in (10, 40, 70):
+        planned(demo, roadster, ahead)
+    before = [row["margin_K"] for row in demo.get(f"{roadster}/season")["axis"]]
+    second = demo.get(f"{roadster}/season")["planned"][1]
+    kept = ("name", "on", "duty_id", "sessions", "road_km", "version")
+    demo.put(f"/events/{second['id']}", {name: second[name] for name in kept} | {"fluid_id": fluid})
+    after = [row["margin_K"] for row in demo.get(f"{roadster}/season")["axis"]]
+    assert after[0] == pytest.approx(before[0])
+    assert all(now > was + 15 for now, was in zip(after[1:], before[1:], strict=True))
+
+
+def test_an_event_left_out_wears_nothing_and_a_set_on_another_machine_is_not_taken(
+    demo: Api, roadster: str, workshop: Workshop
+) -> None:
+    row = planned(demo, roadster, 0)
+    before = demo.get(f"{roadster}/life")["rows"][0]["now_m"]
+    km = demo.get(f"{roadster}/life")["odometer_km"]
+    left = demo.put(f"/events/{row['id']}/driven", {"sessions": 0, "odometer_km": km, "left_out": True})
+    assert left["state"] == "left out"
+    assert demo.get(f"{roadster}/life")["rows"][0]["now_m"] == pytest.approx(before)
+    # The odometer never runs backwards between events.
+    first = planned(demo, roadster, 0, name="First")
+    demo.put(f"/events/{first['id']}/driven", {"sessions": 1, "odometer_km": km + 500})
+    second = planned(demo, roadster, 0, name="Second")
+    problem = demo.put(f"/events/{second['id']}/driven", {"sessions": 1, "odometer_km": km + 400}, 422)
+    assert_problem(problem, 422, "odometer_km")
+    track = PadSet.objects.get(workshop=workshop, pad__name="Fellmark R2", mountings__axle="front")
+    track.mountings.update(
+        until_on=None, until_km=None, machine_id=Machine.objects.get(name="Electric hatch").pk, axle="x"
+    )
+    other = planned(demo, roadster, 0, name="Third")
+    Event.objects.filter(pk=other["id"]).update(front_pads=track)
+    problem = demo.put(f"/events/{other['id']}/driven", {"sessions": 1, "odometer_km": km + 700}, 422)
+    assert_problem(problem, 422, "front_pads_id")
+
+
+def test_what_an_event_had_on_is_taken_back_with_it_unless_it_was_read_since(
+    demo: Api, roadster: str, workshop: Workshop
+) -> None:
+    track = PadSet.objects.get(workshop=workshop, pad__name="Fellmark R2", mountings__axle="front")
+    row = planned(demo, roadster, 0, front_pads_id=track.pk)
+    km = demo.get(f"{roadster}/life")["odometer_km"] + 300
+    demo.put(f"/events/{row['id']}/driven", {"sessions": 1, "odometer_km": km, "back_on": False})
+    on_it = next(one for one in demo.get(f"{roadster}/shelf") if one["id"] == track.pk and one["kind"] == "pads")
+    assert on_it["on_machine"]
+    demo.put(f"/events/{row['id']}/planned", {})
+    back = next(one for one in demo.get(f"{roadster}/shelf") if one["id"] == track.pk and one["kind"] == "pads")
+    assert not back["on_machine"]
+    demo.put(f"/events/{row['id']}/driven", {"sessions": 1, "odometer_km": km, "back_on": False})
+    measured = {"axle": "front", "thickness_m": 0.0035, "odometer_km": km, "measured_on": day(0)}
+    demo.post(f"{roadster}/measurements", measured)
+    assert_problem(demo.put(f"/events/{row['id']}/planned", {}, 409), 409, said="stays driven")

@@ -74,8 +74,14 @@ def test_what_is_seen_of_a_face_moves_when_cracks_come() -> None:
     assert float(cracked.sound(0.5)) < 0.2
     assert float(cracked.sound(0.3)) > 0.8
     assert events_to_crack(0.5, 0.05, cracked)[1] == 0.0
-    # A look that was wrong does not rule the truth out for good.
-    assert float(crack_scale([Look(damage=0.001, cracked=True)]).sound(0.001)) > 0.5
+    # Seen long before any are computed: the eye is believed, and the life before is not thrown over by one look.
+    early_seen = crack_scale([Look(damage=0.001, cracked=True)])
+    assert float(early_seen.sound(0.001)) <= 0.1
+    assert float(early_seen.sound(0.0005)) > 0.5
+    holds = cracks_ahead("ring", early_seen, 0.001, np.full(3, 1e-6), draws_of(3, 256)).mean(axis=0)
+    assert (holds <= 0.12).all()
+    # A later look that finds them gone was the better one: sound again until the computed time.
+    assert float(crack_scale([Look(damage=0.001, cracked=True), Look(damage=0.002, cracked=False)]).sound(0.002)) > 0.5
     with pytest.raises(FieldError, match="damage"):
         crack_scale([Look(damage=-1.0, cracked=True)])
 

@@ -19,6 +19,8 @@ MOST_ENTRIES, MOST_READINGS = 400, 200
 BOTH: tuple[System, ...] = ("metric", "imperial")
 QUANTITIES = (
     ("_kg", "mass"),
+    ("drag_area_m2", "dragArea"),
+    ("lift_area_m2", "dragArea"),
     ("_m2", "area"),
     ("radius_front_m", "radius"),
     ("radius_rear_m", "radius"),

@@ -28,6 +28,8 @@ SCALE_SIGMA = 0.7
 # A million cycles of a strain that does nothing are no damage; under one cycle there is nothing to count.
 MOST_CYCLES, LEAST_CYCLES = 1e12, 1.0
 MISSED, SEEN_WRONG = 0.1, 0.02
+# Of faces on which somebody has seen hairlines, so many have none (estimate).
+LOOK_WRONG = 0.1
 GRID_REACH, GRID_POINTS = 4.0, 801
 
 
@@ -113,10 +115,15 @@ class Look:
 
 @dataclass(frozen=True, kw_only=True)
 class CrackScale:
-    """Posterior of `y = ln(real/computed damage)` on a grid: hairlines are there once `e^y D >= 1`."""
+    """Posterior of `y = ln(real/computed damage)` on a grid: hairlines are there once `e^y D >= 1`.
+
+    `seen_at` is the damage at which they were last seen: from there on they are there, whatever was computed, unless
+    that look was wrong.
+    """
 
     grid: tuple[float, ...]
     weight: tuple[float, ...]
+    seen_at: float | None = None
 
     def quantile(self, share: float | Array) -> Array:
         """Factor on computed damage that a share of it lies under."""
@@ -127,7 +134,10 @@ class CrackScale:
         """Likelihood that there is no hairline at a computed damage."""
         below = np.concatenate([[0.0], np.cumsum(self.weight)])
         edges = np.concatenate([[self.grid[0]], self.grid])
-        return np.asarray(np.interp(-np.log(np.maximum(1e-12, damage)), edges, below))
+        found = np.interp(-np.log(np.maximum(1e-12, damage)), edges, below)
+        if self.seen_at is not None:
+            found = np.where(np.asarray(damage) >= self.seen_at, LOOK_WRONG * found, found)
+        return np.asarray(found)
 
 
 def crack_scale(looks: Sequence[Look]) -> CrackScale:
@@ -146,7 +156,8 @@ def crack_scale(looks: Sequence[Look]) -> CrackScale:
         there, none = (1.0 - MISSED, SEEN_WRONG) if look.cracked else (MISSED, 1.0 - SEEN_WRONG)
         weight = weight * np.where(cracked, there, none)
     weight = weight / weight.sum()
-    return CrackScale(grid=tuple(y.tolist()), weight=tuple(weight.tolist()))
+    seen = looks[-1].damage if looks and looks[-1].cracked else None
+    return CrackScale(grid=tuple(y.tolist()), weight=tuple(weight.tolist()), seen_at=seen)
 
 
 def events_to_crack(used: float, per_event: float, scale: CrackScale) -> tuple[float, float, float]:
@@ -156,6 +167,8 @@ def events_to_crack(used: float, per_event: float, scale: CrackScale) -> tuple[f
     """
     if not used >= 0 or not per_event >= 0:
         raise FieldError("used", used, "a number >= 0")
+    if scale.seen_at is not None and used >= scale.seen_at:
+        return (0.0,) * 3
     if per_event <= 0:
         return (99999.0,) * 3
     early, middle, late = (

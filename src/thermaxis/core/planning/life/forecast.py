@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.stats import norm
 
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.life.fatigue import CrackScale
+from thermaxis.core.planning.life.fatigue import LOOK_WRONG, CrackScale
 from thermaxis.core.planning.life.fluid import FluidState, peak_C
 from thermaxis.core.planning.life.wear import EVENT_SIGMA, WearState, standard_normals
 
@@ -56,8 +56,11 @@ def thickness_ahead(part: str, wear: WearState, steps_mm: Array, draws: Draws) -
 
 def cracks_ahead(part: str, scale: CrackScale, used: float, steps: Array, draws: Draws) -> Flags:
     """Whether a ring's face is without hairlines after each event, (N, K); `steps` (K,) is the damage of each."""
-    unit = norm.cdf(draws.of(f"{part} cracks", 1)[:, 0])
-    return np.asarray(scale.quantile(unit)[:, None] * (used + np.cumsum(steps * draws.events, axis=1)) < 1.0)
+    own = norm.cdf(draws.of(f"{part} cracks", 2))
+    sound = scale.quantile(own[:, 0])[:, None] * (used + np.cumsum(steps * draws.events, axis=1)) < 1.0
+    # Where they were seen they are there, unless the look was wrong.
+    seen = scale.seen_at is not None and used >= scale.seen_at
+    return np.asarray(sound & (own[:, 1] < LOOK_WRONG)[:, None]) if seen else np.asarray(sound)
 
 
 @dataclass(frozen=True, kw_only=True)
