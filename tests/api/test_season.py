@@ -385,3 +385,22 @@ def test_what_an_event_had_on_is_taken_back_with_it_unless_it_was_read_since(
     measured = {"axle": "front", "thickness_m": 0.0035, "odometer_km": km, "measured_on": day(0)}
     demo.post(f"{roadster}/measurements", measured)
     assert_problem(demo.put(f"/events/{row['id']}/planned", {}, 409), 409, said="stays driven")
+
+
+def test_a_set_on_the_shelf_wore_as_what_it_is_whatever_is_on_now(demo: Api, roadster: str) -> None:
+    """What the second set has left does not move when another compound goes on in its place."""
+
+    def track() -> dict[str, Any]:
+        planned(demo, roadster, 30, front_pads_id=track_id)
+        rows = demo.get(f"{roadster}/season")["forecasts"]
+        return next(row for row in rows if row["kind"] == "pads" and row["thing_id"] == track_id)
+
+    shelf = demo.get(f"{roadster}/shelf")
+    track_id = next(row["id"] for row in shelf if row["name"] == "Fellmark R2" and row["axle"] == "front")
+    before = track()
+    key = next(row["key"] for row in demo.post(f"{roadster}/candidates", {})["ranked"])
+    demo.post(f"{roadster}/set", {"key": key, "reason": ""})
+    after = track()
+    assert after["now_m"] == pytest.approx(before["now_m"], abs=2e-6)
+    readings = [line for line in after["explained"]["lines"] if "readings" in line["template"]]
+    assert readings[0]["values"]["count"] == 4

@@ -39,6 +39,7 @@ class Driving:
     def __init__(self, standing: Standing, known: dict[tuple[int, int], Solved] | None = None) -> None:
         self.standing = standing
         self.known = dict(known or {})
+        self._solved: dict[tuple[int, int, str, int], Solved] = {}
         self._events: dict[int, list[Event]] = {}
         self._facts: dict[tuple[int, int], duties.DutyFacts] = {}
 
@@ -49,25 +50,27 @@ class Driving:
         return self._events[machine_id]
 
     def solved(self, machine: Machine, duty_id: int, axle: str, pads: PadSet) -> Solved:
-        """A duty as a machine drives it as it stands now, on its own pads or, where it is another's, on these.
+        """A duty as a machine drives it as it stands now, with these pads on this axle.
 
         What else was on it then is not known to the engine any more; where that machine has nothing on it, this one
         drives. Duty 0 is the road.
         """
-        key = (machine.pk, duty_id)
-        if key not in self.known:
+        on_it = machine.pk == self.standing.machine.pk and self.standing.pads(axle).pk == pads.pk
+        if on_it and (machine.pk, duty_id) in self.known:
+            return self.known[machine.pk, duty_id]
+        key = (machine.pk, duty_id, "" if on_it else axle, 0 if on_it else pads.pk)
+        if key not in self._solved:
             there = self.standing if machine.pk == self.standing.machine.pk else standing_or_none(machine)
             there = there or self.standing
-            facts = self.facts(there.machine, duty_id)
-            parts = there.parts
-            if there is not self.standing:
+            facts, parts = self.facts(there.machine, duty_id), there.parts
+            if not on_it:
                 mine = pads_on(pads)
                 front, rear = (mine if axle == place else parts.pads(place) for place in ("front", "rear"))
                 parts = Parts(
                     front_pad=front, rear_pad=rear, front_rotor=parts.front_rotor, rear_rotor=parts.rear_rotor
                 )
-            self.known[key] = (solve([CaseBuilder(there, facts.duty, facts.conditions).case(parts)])[0], facts)
-        return self.known[key]
+            self._solved[key] = (solve([CaseBuilder(there, facts.duty, facts.conditions).case(parts)])[0], facts)
+        return self._solved[key]
 
     def facts(self, machine: Machine, duty_id: int) -> duties.DutyFacts:
         """A duty by its number as a machine drives it; 0 is the road."""
