@@ -15,7 +15,16 @@ from numpy.typing import NDArray
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.life.forecast import Draws, ahead, draws_of, thickness_ahead, word_of
 from thermaxis.core.planning.life.scoring import score
-from thermaxis.core.planning.life.wear import EVENT_SIGMA, PADS, RINGS, WearPrior, WearState, Worn, wear_state
+from thermaxis.core.planning.life.wear import (
+    EVENT_SIGMA,
+    PADS,
+    RINGS,
+    WearPrior,
+    WearState,
+    Worn,
+    found_rings,
+    wear_state,
+)
 
 Array = NDArray[np.float64]
 NEW_MM, AHEAD = 11.0, 6
@@ -206,6 +215,18 @@ def test_the_running_score_of_honest_cars_is_about_four_in_five() -> None:
         found += [entry.inside for entry in scored]
     assert len(found) > 150
     assert 0.72 <= sum(found) / len(found) <= 0.90
+
+
+def test_rings_that_nobody_saw_new_are_known_by_their_first_reading() -> None:
+    # 1.6 mm from their size to the discard: half a millimetre off the size is no surprise, and the reading settles it.
+    found = found_rings(1.6)
+    assert found.new_mm == pytest.approx(0.56)
+    assert found_rings(0.01).new_mm == RINGS.new_mm
+    (wide,), (narrow,) = (score([19.49], [worn(0.02)], 20.0, prior) for prior in (found, RINGS))
+    assert wide.inside
+    assert not narrow.inside
+    _, now = wear_state([19.49], [worn(0.02)], worn(0.02), 20.0, found).draws(np.zeros(8))
+    assert now == pytest.approx(19.49, abs=0.01)
 
 
 def test_all_parts_go_by_the_same_events_and_words_by_their_likelihood() -> None:

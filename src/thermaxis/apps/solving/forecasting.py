@@ -37,7 +37,7 @@ from thermaxis.core.planning.life.forecast import (
 )
 from thermaxis.core.planning.life.hoses import CHANGE_MONTHS, LOOK_MONTHS
 from thermaxis.core.planning.life.intervals import AGE_LIMIT_YEARS
-from thermaxis.core.planning.life.wear import PADS, RINGS
+from thermaxis.core.planning.life.wear import PADS, RINGS, found_rings
 from thermaxis.core.said import Said, day_text
 
 Array = NDArray[np.float64]
@@ -209,6 +209,9 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     for row in RotorReading.objects.there().filter(disc__pair=pair).select_related("disc"):
         by_disc.setdefault(row.disc.side, []).append(row)
     size = pair.size
+    first = pair.mountings.order_by("pk").first()
+    as_found = first is not None and first.begun_by_id is None and pair.arrived_on is None
+    prior = found_rings(1e3 * (size.thickness_m - size.discard_thickness_m)) if as_found else RINGS
     parts = tuple(
         part_worn(
             side,
@@ -217,7 +220,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
             now,
             1e3 * size.thickness_m,
             duty_id,
-            RINGS,
+            prior,
         )
         for side, rows in sorted((by_disc or {"": []}).items())
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -44,6 +44,13 @@ class WearPrior:
 PADS = WearPrior(common=0.25, own=0.245, gauge_mm=0.15, new_mm=0.20)
 # A ring's wear is known by its pads' family only; a micrometer over washers is good to a few hundredths.
 RINGS = WearPrior(common=0.40, own=0.30, gauge_mm=0.03, new_mm=0.05)
+# Of what may be worn off a ring: how far one that was there when its machine came may be from its size (estimate).
+FOUND_SHARE = 0.35
+
+
+def found_rings(usable_mm: float) -> WearPrior:
+    """What is taken of rings that nobody saw new, as a record; `usable_mm` is from their size to the discard, in mm."""
+    return replace(RINGS, new_mm=max(RINGS.new_mm, FOUND_SHARE * usable_mm))
 
 
 @dataclass(frozen=True, kw_only=True)
