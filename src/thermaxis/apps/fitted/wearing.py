@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -18,13 +17,12 @@ ROAD = 0
 
 @dataclass(frozen=True, kw_only=True)
 class Drive:
-    """An event that was driven: on which machine, until which odometer and day, how far in all, and what it took off.
+    """An event that was driven: on which machine, until which odometer, how far in all, and what it took off.
 
     `mm` is the wear computed of its duty, `road_mm` of the road there and back; both 0 for a thing that was not on.
     """
 
     machine_id: int
-    on: dt.date
     km: float
     total_km: float
     duty_id: int

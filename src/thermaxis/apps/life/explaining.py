@@ -12,6 +12,7 @@ from thermaxis.core.messages import life as say
 from thermaxis.core.planning.life.fatigue import SCALE_SIGMA
 from thermaxis.core.planning.life.fluid import GAIN_SIGMA, OWN_SIGMA_K, RISE_SIGMA
 from thermaxis.core.planning.life.hoses import CHANGE_MONTHS, LOOK_MONTHS
+from thermaxis.core.planning.life.intervals import P90
 from thermaxis.core.planning.life.wear import EVENT_SIGMA
 from thermaxis.core.said import Said, day_text
 
@@ -29,7 +30,6 @@ SOURCES = {
     "hoses": "estimate: six to ten years",
     "seals": "estimate: six to ten years",
 }
-P90 = 1.2816
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -32,7 +32,6 @@ class Ready:
     event: Event
     found: Readiness
     air_C: float
-    margin_K: tuple[float, float, float]
 
 
 def ready_for(scope: Scope, event: Event, air_C: float | None) -> Ready:
@@ -51,7 +50,7 @@ def ready_for(scope: Scope, event: Event, air_C: float | None) -> Ready:
     reasons += [_duty(state, asked), *_sets(state, asked), *_bedded(state, asked), *_work(state.machine)]
     reasons += [Reason(state="over", text=remark.text, stage="inspect") for remark in state.standing.worn_out()]
     found = readiness(reasons, parts, fluid=state.standing.fill.fluid.name, tools=_tools(state.machine))
-    return Ready(event=event, found=found, air_C=asked.air_C, margin_K=margin)
+    return Ready(event=event, found=found, air_C=asked.air_C)
 
 
 def _parts(season: Outlook, place: int) -> list[Part]:

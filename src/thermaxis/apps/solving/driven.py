@@ -118,7 +118,6 @@ def _drive(event: Event, mm: float = 0.0, road_mm: float = 0.0) -> Drive:
     sessions = event.driven_sessions or 0.0
     return Drive(
         machine_id=event.machine_id,
-        on=event.on,
         km=event.driven_km or 0.0,
         total_km=sessions * event.duty.event_km + event.road_km,
         duty_id=event.duty_id,

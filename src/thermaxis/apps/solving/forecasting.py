@@ -16,7 +16,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.driven import past_of, ring_mm, ring_past_of
 from thermaxis.apps.solving.found import found_on, looks_at
 from thermaxis.apps.solving.in_force import InForce
-from thermaxis.apps.solving.life import pad_limits
+from thermaxis.apps.solving.life import DAYS_A_MONTH, pad_limits
 from thermaxis.apps.solving.limits import Limit
 from thermaxis.apps.solving.season import Asked, asked_of, events_ahead
 from thermaxis.apps.solving.solver import damages
@@ -41,7 +41,6 @@ from thermaxis.core.planning.life.wear import PADS, RINGS, found_rings
 from thermaxis.core.said import Said, day_text
 
 Array = NDArray[np.float64]
-DAYS_A_MONTH = 30.44
 
 
 @dataclass(frozen=True, kw_only=True)

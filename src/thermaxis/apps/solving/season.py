@@ -13,13 +13,14 @@ from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.season.models import Event
 from thermaxis.apps.solving.driven import ROAD_KM, ring_mm
 from thermaxis.apps.solving.in_force import InForce
+from thermaxis.apps.solving.life import DAYS_A_MONTH
 from thermaxis.apps.solving.limits import FluidCurve, fluid_curve
 from thermaxis.apps.solving.solver import damages, solve
 from thermaxis.core.physics.fluid import altitude_drop
 
 MOST_SHOWN = 24
 # Where nothing is planned: so many events at the usual pace.
-USUAL, DAYS_A_MONTH = 6, 30.44
+USUAL = 6
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -16,7 +16,7 @@ from thermaxis.apps.life.advising import advice, part_words
 from thermaxis.apps.season.models import Event, Order
 from thermaxis.apps.season.querysets import events, orders
 from thermaxis.apps.solving.following import state_of
-from thermaxis.apps.solving.forecasting import outlook
+from thermaxis.apps.solving.forecasting import Outlook, outlook
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.kept import kept
 from thermaxis.apps.solving.life import life_rows
@@ -70,7 +70,8 @@ def _of_machine(scope: Scope, machine: Machine, today: dt.date) -> list[DueItem]
     """What the parts of one machine ask for; nothing where it cannot be computed."""
     try:
         state = state_of(scope, machine.pk)
-        return [*_changes(scope, state, today), *_ageing(state, today), *_bedding(state, today)]
+        season = outlook(state)
+        return [*_changes(scope, state, season, today), *_ageing(state, season, today), *_bedding(state, today)]
     except (SolveError, FieldError):
         return []
 
@@ -89,8 +90,7 @@ def _item(state: InForce, on: dt.date, kind: str, text: Said, word: str, stage: 
     )
 
 
-def _changes(scope: Scope, state: InForce, today: dt.date) -> Iterable[DueItem]:
-    season = outlook(state)
+def _changes(scope: Scope, state: InForce, season: Outlook, today: dt.date) -> Iterable[DueItem]:
     planned = bool(season.asked) and season.asked[0].event.row is not None
     if not planned:
         # Without a calendar the usual pace says when.
@@ -112,8 +112,8 @@ def _changes(scope: Scope, state: InForce, today: dt.date) -> Iterable[DueItem]:
         yield _item(state, event.on, "part", text, word, "life", sure=1.0 - chance)
 
 
-def _ageing(state: InForce, today: dt.date) -> Iterable[DueItem]:
-    for forecast in outlook(state).forecasts:
+def _ageing(state: InForce, season: Outlook, today: dt.date) -> Iterable[DueItem]:
+    for forecast in season.forecasts:
         if forecast.due_on is None or (forecast.kind == "fluid" and forecast.due is not None):
             continue
         if (forecast.due_on - today).days < FAR_DAYS:
