@@ -5,12 +5,13 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from django.utils import timezone
 
 from thermaxis.apps.accounts.scope import Scope
-from thermaxis.apps.fitted.models import FluidFill, PadMounting, PadSet, RotorMounting, RotorPair
+from thermaxis.apps.fitted.models import Calibration, FluidFill, PadMounting, PadSet, RotorMounting, RotorPair
 from thermaxis.apps.fitted.parts import AXLES, DISCARD, Parts, pads_on, rotors_on
 from thermaxis.apps.garage import mapping as garage
 from thermaxis.apps.garage import querysets
@@ -63,6 +64,11 @@ class Standing:
     def name(self) -> str:
         """The set in a few words."""
         return f"{pads_name(str(self.pads('front')), str(self.pads('rear')))} on {self.rotors('front')}"
+
+    @cached_property
+    def calibration(self) -> Calibration | None:
+        """The calibration in force, asked for once."""
+        return Calibration.objects.there().filter(machine=self.machine).first()
 
     @property
     def fluid_months(self) -> float:

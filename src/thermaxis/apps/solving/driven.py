@@ -5,6 +5,8 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Callable
 
+from django.db.models import prefetch_related_objects
+
 from thermaxis.apps.catalogue.mapping import wear_of_rotor_m
 from thermaxis.apps.fitted.bedded import results_of
 from thermaxis.apps.fitted.models import PadMounting, PadSet, RotorPair
@@ -64,6 +66,7 @@ class Driving:
             there = there or self.standing
             facts, parts = self.facts(there.machine, duty_id), there.parts
             if not on_it:
+                prefetch_related_objects([pads], "pad__mu_points", "pad__own_mu")
                 mine = pads_on(pads)
                 front, rear = (mine if axle == place else parts.pads(place) for place in ("front", "rear"))
                 parts = Parts(

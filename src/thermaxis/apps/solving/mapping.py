@@ -34,8 +34,7 @@ class CaseBuilder:
         machine = standing.machine
         self.machine = machine
         self.on_it = standing.parts
-        row = machine.calibrations.there().first() if calibrated else None
-        self.fits = axle_fits(row)
+        self.fits = axle_fits(standing.calibration if calibrated else None)
         self.axles = {axle.position: axle for axle in machine.axles.all()}
         self.vehicle = garage.vehicle_record(machine, conditions)
         self.hydraulics = garage.hydraulics_record(machine)

@@ -70,7 +70,8 @@ def events_ahead(state: InForce, air_C: tuple[int, float] | None = None) -> list
         Event.objects.planned()
         .filter(machine=state.machine, on__gte=today)
         .select_related("duty__circuit", "duty__run", "front_pads__pad", "front_pads__size", "rear_pads__pad")
-        .select_related("rear_pads__size", "fluid")[:MOST_SHOWN]
+        .select_related("rear_pads__size", "fluid")
+        .prefetch_related(*(f"{axle}_pads__pad__{of}" for axle in AXLES for of in ("mu_points", "own_mu")))[:MOST_SHOWN]
     )
     found = [
         Ahead(
