@@ -29,7 +29,7 @@ MOST: dict[str, tuple[str, str, Any, int]] = {
     "duties": ("get", "/duties", None, 13),
     "change_machine": ("patch", "{machine}", {"changes": {"vehicle.mass_kg": 700}}, 27),
     "life": ("get", "{machine}/life", None, 26),
-    "season": ("get", "{machine}/season", None, 95),
+    "season": ("get", "{machine}/season", None, 80),
     "shelf": ("get", "{machine}/shelf", None, 18),
     "inspection": ("get", "{sheet}", None, 40),
     "enter_cells": ("put", "{sheet}/cells", CELLS, 51),

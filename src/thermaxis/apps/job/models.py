@@ -95,6 +95,11 @@ class Job(Owned):
             )
         ]
 
+    @property
+    def work_words(self) -> str:
+        """Its kind of work in a sentence."""
+        return self.work.replace("_", " and ")
+
     def __str__(self) -> str:
         return f"{self.work} {self.axle}"
 

@@ -105,7 +105,7 @@ def _work(machine: Machine) -> list[Reason]:
     """Jobs that are open, and wheel bolts that wait for their second look."""
     jobs = list(machine.jobs.filter(abandoned_at=None))
     found = [
-        Reason(state="over", text=say.JOB_OPEN(work=job.work.replace("_", " and "), axle=job.axle), stage="job")
+        Reason(state="over", text=say.JOB_OPEN(work=job.work_words, axle=job.axle), stage="job")
         for job in jobs
         if job.closed_at is None
     ]

@@ -67,11 +67,7 @@ class Driving:
             facts, parts = self.facts(there.machine, duty_id), there.parts
             if not on_it:
                 prefetch_related_objects([pads], "pad__mu_points", "pad__own_mu")
-                mine = pads_on(pads)
-                front, rear = (mine if axle == place else parts.pads(place) for place in ("front", "rear"))
-                parts = Parts(
-                    front_pad=front, rear_pad=rear, front_rotor=parts.front_rotor, rear_rotor=parts.rear_rotor
-                )
+                parts = parts.with_pads(axle, pads_on(pads))
             self._solved[key] = (solve([CaseBuilder(there, facts.duty, facts.conditions).case(parts)])[0], facts)
         return self._solved[key]
 

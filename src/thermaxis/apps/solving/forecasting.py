@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from thermaxis.apps.fitted.fluids import bears, readings_of
-from thermaxis.apps.fitted.models import FluidReading, Hose, PadSet, RotorReading
+from thermaxis.apps.fitted.models import FluidFill, FluidReading, Hose, PadSet, RotorPair, RotorReading
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.wearing import ROAD, PartWear, part_worn, parts_worn
 from thermaxis.apps.garage.models import Machine
@@ -45,7 +45,8 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True, kw_only=True)
 class Forecast:
-    """One part along the events. `used` says which of them it is on for; `left` is in mm over its limit, or in K.
+    """One part along the events: `thing` is what is or will be on. `used` says which of them it is on for; `left` is
+    in mm over its limit, or in K.
     `sound` is how likely a ring is without hairlines after each: that asks for a look, it does not end it.
 
     `parts` are the pads or rings it is made of; the weakest decides. `note` says what else there is to know of it.
@@ -54,7 +55,7 @@ class Forecast:
     kind: str
     axle: str
     name: str
-    thing_id: int
+    thing: PadSet | RotorPair | FluidFill | Hose
     on_it: bool
     used: tuple[bool, ...]
     ahead: Ahead
@@ -73,7 +74,7 @@ class Forecast:
     @property
     def key(self) -> str:
         """The part as pages and orders name it."""
-        return f"{self.kind}-{self.axle or 'all'}-{self.thing_id}"
+        return f"{self.kind}-{self.axle or 'all'}-{self.thing.pk}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -135,13 +136,13 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
     first = min(part.thickness_mm for part in parts)
     ends_on = state.past[axle].mountings[0].from_on + dt.timedelta(days=12 * DAYS_A_MONTH * AGE_LIMIT_YEARS)
     old = [k for k, event in enumerate(asked) if event.event.on >= ends_on]
-    before = np.concatenate([now[:, None], left[:, :-1]], axis=1) if asked else left
+    before = _before(now, left)
     return (
         Forecast(
             kind="pads",
             axle=axle,
             name=str(pads),
-            thing_id=pads.pk,
+            thing=pads,
             on_it=on_it,
             used=used,
             ahead=through,
@@ -184,6 +185,11 @@ def _carried(
         nows.append(now)
         lefts.append(left)
     return np.array(nows), np.array(lefts)
+
+
+def _before(now: Array, left: Array) -> Array:
+    """What is there when each event begins, (N, K), from what is now (N,) and what is left after each."""
+    return np.concatenate([now[:, None], left], axis=1)[:, : left.shape[1]]
 
 
 def _fractions(before: Array, whole: float) -> tuple[float, ...]:
@@ -238,12 +244,12 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     scale, so_far = crack_scale(looks), cracks.worn_mm(mounting.pk, machine.odometer_km)
     holds = cracks_ahead(f"rings {axle}", scale, so_far, np.array([event.damage[axle] for event in asked]), draws)
     limit = 1e3 * size.discard_thickness_m
-    before = np.concatenate([worn[:, None], left[:, :-1]], axis=1) if asked else left
+    before = _before(worn, left)
     return Forecast(
         kind="rings",
         axle=axle,
         name=str(pair),
-        thing_id=pair.pk,
+        thing=pair,
         on_it=True,
         used=used,
         ahead=ahead(left - limit, worn - limit),
@@ -309,7 +315,7 @@ def _fluid(
             kind="fluid",
             axle="",
             name=fill.fluid.name,
-            thing_id=fill.pk,
+            thing=fill,
             on_it=True,
             used=(True,) * len(asked),
             ahead=through,
@@ -366,7 +372,7 @@ def _rubber(machine: Machine, today: dt.date, asked: list[Asked]) -> list[Foreca
                 kind=row.what,
                 axle=row.axle,
                 name=row.kind,
-                thing_id=row.pk,
+                thing=row,
                 on_it=True,
                 used=(True,) * len(asked),
                 ahead=ahead(left, np.array([CHANGE_MONTHS - months])),

@@ -110,13 +110,10 @@ def asked_of(state: InForce, events: list[Ahead]) -> list[Asked]:
 
 def parts_of(state: InForce, pads: Mapping[str, PadSet]) -> Parts:
     """What is on the machine, with these pads."""
-    on_it = state.standing.parts
-    return Parts(
-        front_pad=pads_on(pads["front"]),
-        rear_pad=pads_on(pads["rear"]),
-        front_rotor=on_it.front_rotor,
-        rear_rotor=on_it.rear_rotor,
-    )
+    parts = state.standing.parts
+    for axle in AXLES:
+        parts = parts.with_pads(axle, pads_on(pads[axle]))
+    return parts
 
 
 def _asked(state: InForce, event: Ahead) -> Asked:

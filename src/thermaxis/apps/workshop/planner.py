@@ -76,17 +76,12 @@ def _of_machine(scope: Scope, machine: Machine, today: dt.date) -> list[DueItem]
         return []
 
 
-def _item(state: InForce, on: dt.date, kind: str, text: Said, word: str, stage: str, **more: float) -> DueItem:
+def _item(
+    state: InForce, on: dt.date, kind: str, text: Said, word: str, stage: str, sure: float | None = None
+) -> DueItem:
     machine = state.machine
     return DueItem(
-        on=on,
-        machine_id=machine.pk,
-        machine=machine.name,
-        kind=kind,
-        text=text,
-        state=word,
-        stage=stage,
-        sure=more.get("sure"),
+        on=on, machine_id=machine.pk, machine=machine.name, kind=kind, text=text, state=word, stage=stage, sure=sure
     )
 
 
@@ -147,15 +142,14 @@ def _events(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
 def _jobs(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
     rows = Job.objects.of(workshop).select_related("machine").filter(machine__removed_at=None, abandoned_at=None)
     for job in rows.filter(closed_at=None):
-        text = say.JOB(work=job.work.replace("_", " and "), axle=job.axle)
-        yield _job(job, today, "job", text)
+        yield _job(job, today, say.JOB(work=job.work_words, axle=job.axle))
     for job in rows.exclude(closed_at=None).filter(bolts_due_km__isnull=False, bolts_done_at=None):
-        yield _job(job, today, "job", say.BOLTS(axle=job.axle))
+        yield _job(job, today, say.BOLTS(axle=job.axle))
 
 
-def _job(job: Job, on: dt.date, kind: str, text: Said) -> DueItem:
+def _job(job: Job, on: dt.date, text: Said) -> DueItem:
     return DueItem(
-        on=on, machine_id=job.machine_id, machine=job.machine.name, kind=kind, text=text, state="close", stage="job"
+        on=on, machine_id=job.machine_id, machine=job.machine.name, kind="job", text=text, state="close", stage="job"
     )
 
 

@@ -10,7 +10,7 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import PadVariant
 from thermaxis.apps.fitted.models import FluidReading, PadSet, RotorPair
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.life.advising import Advice, advice, part_words
+from thermaxis.apps.life.advising import Advice, advice, bought_as, part_words
 from thermaxis.apps.life.api import season_schemas as schemas
 from thermaxis.apps.life.api.present import limit_out
 from thermaxis.apps.life.explaining import explained
@@ -79,7 +79,7 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
         kind=cast(Any, forecast.kind),
         axle=cast(AxleName, forecast.axle) if forecast.axle else None,
         name=forecast.name,
-        thing_id=forecast.thing_id,
+        thing_id=forecast.thing.pk,
         on_it=forecast.on_it,
         now_m=1e-3 * forecast.now if thick else None,
         new_m=1e-3 * forecast.new if thick else None,
@@ -137,35 +137,26 @@ def _change_out(machine: Machine, found: Outlook, entry: Advice) -> schemas.Chan
 def _draft(machine: Machine, entry: Advice, event: Event | None) -> schemas.OrderAsk:
     """The order a change asks for, ready to be written down."""
     forecast = entry.forecast
-    draft = schemas.OrderAsk(
-        name=forecast.name,
+    bought, thing = bought_as(machine, forecast), forecast.thing
+    variant = None
+    if isinstance(thing, PadSet):
+        variant = PadVariant.objects.filter(pad=thing.pad, shape=thing.shape).exclude(shape="").first()
+    return schemas.OrderAsk(
+        name=part_words(forecast) if bought.kind == "other" else forecast.name,
+        kind=cast(Any, bought.kind),
         machine_id=machine.pk,
         event_id=event.pk if event else None,
         axle=cast(AxleName, forecast.axle) if forecast.axle else None,
+        variant_id=variant.pk if variant else None,
+        rotor_id=thing.rotor_id if isinstance(thing, RotorPair) else None,
         order_by=entry.change.order_by,
         supplier="",
-        quantity=1,
-        price=None,
+        quantity=bought.quantity,
+        price=bought.price,
         lead_days=None,
         note="",
         version=0,
     )
-    if forecast.kind == "pads":
-        pads = PadSet.objects.select_related("pad").get(pk=forecast.thing_id)
-        variant = PadVariant.objects.filter(pad=pads.pad, shape=pads.shape).exclude(shape="").first()
-        return draft.model_copy(
-            update={"kind": "pads", "variant_id": variant.pk if variant else None, "price": pads.price}
-        )
-    if forecast.kind == "rings":
-        pair = RotorPair.objects.get(pk=forecast.thing_id)
-        count = machine.axles.get(position=forecast.axle).rotors
-        return draft.model_copy(
-            update={"kind": "rotors", "rotor_id": pair.rotor_id, "price": pair.price, "quantity": count}
-        )
-    if forecast.kind == "fluid":
-        price = machine.fills.select_related("fluid").get(pk=forecast.thing_id).fluid.price
-        return draft.model_copy(update={"kind": "fluid", "price": price})
-    return draft.model_copy(update={"name": part_words(forecast)})
 
 
 def event_out(row: Event) -> schemas.EventOut:

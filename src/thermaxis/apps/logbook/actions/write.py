@@ -10,6 +10,7 @@ from django.utils import timezone
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.log.models import LogEntry, LogPhoto
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.formats.log_table import OlderEntry
@@ -47,15 +48,10 @@ def write_note(
 
 def remove_note(scope: Scope, row: LogEntry, removed: bool) -> LogEntry:
     """Take an entry by hand out, or bring it back. SolveError for one that a change wrote by itself."""
-    with act(scope, "remove_note", row) as entry:
+    with act(scope, "remove_note", row):
         if row.act not in ("write_note", "take_in_log"):
             raise SolveError("A change wrote this entry: it says what was done, and stays.")
-        entry.changed("removed", row.removed_at is not None, removed)
-        if removed != (row.removed_at is not None):
-            row.removed_at = timezone.now() if removed else None
-            row.save(update_fields=["removed_at"])
-        entry.about(row)
-    return row
+        return set_removed(scope, "remove_note", row, removed)
 
 
 def keep_note_photo(scope: Scope, row: LogEntry, token: str, content: bytes) -> LogPhoto:

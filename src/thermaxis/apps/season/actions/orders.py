@@ -12,7 +12,7 @@ from thermaxis.apps.fitted.actions.mount import new_pads, new_rotors
 from thermaxis.apps.fitted.parts import offered, sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.log.act import act, must_be_version
+from thermaxis.apps.log.act import Entry, act, must_be_version
 from thermaxis.apps.season.models import Event, Order
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 
@@ -97,7 +97,7 @@ def tick_order(scope: Scope, order: Order, ordered_on: dt.date | None, arrived_o
         entry.changed("ordered_on", order.ordered_on, ordered_on)
         entry.changed("arrived_on", order.arrived_on, arrived_on)
         if arrived_on is not None and order.arrived_on is None:
-            _on_the_shelf(order, arrived_on, entry.about)
+            _on_the_shelf(order, arrived_on, entry)
         if arrived_on is None and order.arrived_on is not None:
             _off_the_shelf(order)
         order.ordered_on, order.arrived_on = ordered_on or arrived_on, arrived_on
@@ -107,7 +107,7 @@ def tick_order(scope: Scope, order: Order, ordered_on: dt.date | None, arrived_o
     return order
 
 
-def _on_the_shelf(order: Order, on: dt.date, about) -> None:  # type: ignore[no-untyped-def]
+def _on_the_shelf(order: Order, on: dt.date, entry: Entry) -> None:
     """A new thing for a line that names a part of the catalogue; whatever else came is only ticked."""
     machine = order.machine
     if machine is None or order.axle == "":
@@ -117,12 +117,12 @@ def _on_the_shelf(order: Order, on: dt.date, about) -> None:  # type: ignore[no-
         order.pad_set = new_pads(machine, sold(order.variant, axle))
         order.pad_set.arrived_on = on
         order.pad_set.save(update_fields=["arrived_on"])
-        about(order.pad_set)
+        entry.about(order.pad_set)
     if order.rotor is not None:
         order.rotor_pair = new_rotors(machine, axle, offered(order.rotor))
         order.rotor_pair.arrived_on = on
         order.rotor_pair.save(update_fields=["arrived_on"])
-        about(order.rotor_pair)
+        entry.about(order.rotor_pair)
 
 
 def _off_the_shelf(order: Order) -> None:

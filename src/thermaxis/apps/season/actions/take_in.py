@@ -28,8 +28,13 @@ class Coming:
 
 def compared(machine: Machine, entries: Sequence[CalendarEntry]) -> list[Coming]:
     """What would become of each event of a file."""
-    there = {row.uid: row for row in Event.objects.filter(machine=machine, uid__in=[entry.uid for entry in entries])}
+    there = _there(machine, entries)
     return [Coming(entry=entry, what=_what(entry, there.get(entry.uid))) for entry in entries]
+
+
+def _there(machine: Machine, entries: Sequence[CalendarEntry]) -> dict[str, Event]:
+    """Those of them that are here already, by their uid."""
+    return {row.uid: row for row in Event.objects.filter(machine=machine, uid__in=[entry.uid for entry in entries])}
 
 
 def _what(entry: CalendarEntry, row: Event | None) -> str:
@@ -54,8 +59,7 @@ def _as_kept(entry: CalendarEntry) -> dict[str, object]:
 def take_in(scope: Scope, machine: Machine, entries: Sequence[CalendarEntry], duty: Duty, source: str) -> list[Coming]:
     """Bring them in: a new event has this duty once; duty, sets and fluid of one that is here already stay."""
     with act(scope, "take_in_events", machine) as entry:
-        found = compared(machine, entries)
-        there = {row.uid: row for row in Event.objects.filter(machine=machine, uid__in=[one.uid for one in entries])}
+        found, there = compared(machine, entries), _there(machine, entries)
         changed = [coming for coming in found if coming.what not in (SAME, OVER)]
         for coming in changed:
             row = there.get(coming.entry.uid)

@@ -14,7 +14,7 @@ from thermaxis.apps.fitted.parts import sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.logbook.actions.write import write_note
-from thermaxis.apps.season.actions.events import Wanted, plan_event
+from thermaxis.apps.season.actions.events import DOMAIN, Wanted, plan_event
 from thermaxis.apps.season.actions.orders import ToBuy, save_order, tick_order
 from thermaxis.apps.season.models import DRIVEN, Event
 
@@ -106,7 +106,7 @@ def _driven(
         sessions=row["sessions"],
         front_pads=sets.get(row["front"]),
         rear_pads=sets.get(row["rear"]),
-        uid=f"demo-{machine.pk}-{row['days']}@thermaxis.invalid",
+        uid=f"demo-{machine.pk}-{row['days']}@{DOMAIN}",
         state=DRIVEN,
         driven_sessions=row["sessions"],
         driven_km=row["km"],

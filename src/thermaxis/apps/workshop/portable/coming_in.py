@@ -8,7 +8,6 @@ import math
 from collections.abc import Mapping
 from typing import Any
 
-from django.contrib.auth import get_user_model
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, models
 
@@ -98,9 +97,8 @@ def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, mer
 
 
 def _people(scope: Scope) -> dict[str, int]:
-    members = Membership.objects.filter(workshop=scope.workshop).values_list("user_id", flat=True)
-    users = get_user_model().objects.filter(pk__in=list(members))
-    return {user.get_username(): user.pk for user in users}
+    members = Membership.objects.filter(workshop=scope.workshop)
+    return dict(members.values_list("user__username", "user_id"))
 
 
 def _is_here(

@@ -60,23 +60,18 @@ def _of_machine(machine: Machine) -> Rows:
     for model in tables():
         if is_owned(model) and any(field.name == "machine" for field in columns(model)):
             rows[model] = {row.pk: row for row in model._default_manager.filter(machine=machine)}
-    while True:
-        before = sum(map(len, rows.values()))
-        _referred(rows)
-        _hanging(rows, machine)
-        if sum(map(len, rows.values())) == before:
-            break
+    _complete(rows, machine)
     _without_others(rows, machine)
     return rows
 
 
-def _complete(rows: Rows) -> None:
-    while True:
-        before = sum(map(len, rows.values()))
-        _hanging(rows, None)
+def _complete(rows: Rows, machine: Machine | None = None) -> None:
+    """What rows that are in name and what hangs on them, until nothing more comes."""
+    before = -1
+    while (count := sum(map(len, rows.values()))) != before:
+        before = count
         _referred(rows)
-        if sum(map(len, rows.values())) == before:
-            return
+        _hanging(rows, machine)
 
 
 def _hanging(rows: Rows, machine: Machine | None) -> None:
@@ -110,22 +105,21 @@ def _without_others(rows: Rows, machine: Machine) -> None:
     for row in list(rows[Machine].values()):
         if row.pk != machine.pk:
             del rows[Machine][row.pk]
-    while True:
-        gone = 0
-        for model in tables():
-            for pk, row in list(rows[model].items()):
-                for field in neighbours(model):
-                    value = getattr(row, field.attname)
-                    if value is None or value in rows[field.related_model]:
-                        continue
-                    if field.null:
-                        setattr(row, field.attname, None)
-                    else:
-                        del rows[model][pk]
-                        gone += 1
-                        break
-        if not gone:
-            return
+    while out := [(model, pk) for model in tables() for pk, row in rows[model].items() if not _stands(row, rows)]:
+        for model, pk in out:
+            del rows[model][pk]
+
+
+def _stands(row: models.Model, rows: Rows) -> bool:
+    """Whether every row that this one needs is in; one it only may name, and that is not, it lets go of."""
+    for field in neighbours(type(row)):
+        value = getattr(row, field.attname)
+        if value is None or value in rows[field.related_model]:
+            continue
+        if not field.null:
+            return False
+        setattr(row, field.attname, None)
+    return True
 
 
 def _chunks(numbers: list[int]) -> Iterator[list[int]]:

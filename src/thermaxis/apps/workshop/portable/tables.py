@@ -13,7 +13,6 @@ from thermaxis.apps.accounts.models import Owned, Workshop
 # Of accounts nothing travels: people and their sign-ins stay where they are. A secret address is made anew.
 LEFT_OUT = {"season.CalendarFeed"}
 SECRETS = {"choose.Decision": ("token",)}
-USER = "accounts.User"
 
 
 @functools.cache

@@ -118,32 +118,27 @@ def word_of(chance: float) -> str:
     return WORDS[0] if chance > SURVIVES else WORDS[1] if chance >= SPARES else WORDS[2]
 
 
-def ahead(left: Array, now: Array, holds: Flags | None = None) -> Ahead:
-    """What a part's draws come to, as a record: `left` (N, K) over its limit after each event, `now` (N,) before them.
-
-    `holds` (N, K) where something else ends it as well; both must hold.
-    """
-    whole = left >= 0 if holds is None else (left >= 0) & holds
-    chances = tuple(whole.mean(axis=0).tolist())
+def ahead(left: Array, now: Array) -> Ahead:
+    """What a part's draws come to, as a record: `left` (N, K) is over its limit after each event, `now` (N,) before."""
+    chances = tuple((left >= 0).mean(axis=0).tolist())
     return Ahead(
         chances=chances,
         words=tuple(word_of(chance) for chance in chances),
         left=tuple(tuple(row) for row in np.percentile(left, (10, 50, 90), axis=0).T.tolist()),
-        until=_until(left, now, whole),
+        until=_until(left, now),
     )
 
 
-def _until(left: Array, now: Array, whole: Flags) -> tuple[float, float, float]:
+def _until(left: Array, now: Array) -> tuple[float, float, float]:
     """Events each draw holds, straight between two of them."""
     count, events = left.shape
-    lost = ~np.logical_and.accumulate(whole, axis=1)
+    lost = ~np.logical_and.accumulate(left >= 0, axis=1)
     first = np.where(lost.any(axis=1), lost.argmax(axis=1), events)
     before = np.concatenate([now[:, None], left], axis=1)
     rows = np.arange(count)
     start = before[rows, np.minimum(first, events)]
     end = before[rows, np.minimum(first + 1, events)]
-    # Ended by something else than what is left of it, it ends with that event.
-    share = np.where(end < 0, np.clip(start / np.maximum(1e-12, start - end), 0.0, 1.0), 1.0)
+    share = np.clip(start / np.maximum(1e-12, start - end), 0.0, 1.0)
     until = np.where(first >= events, events, first + share)
     early, middle, late = np.percentile(until, (10, 50, 90)).tolist()
     return early, middle, late
