@@ -29,9 +29,12 @@ type Props = {
   onMeasure?: () => void;
   /** Gives the number back to the estimate. */
   onLeaveOpen?: () => void;
-  onPreview?: (value: number | null) => void;
-  onCommit: (value: number | null) => void;
-};
+} & Heard;
+type Hear = (value: number | null) => void;
+/** Told of what is typed and of what is kept: each by itself, or both alike. */
+type Heard =
+  | { onChange: Hear; onPreview?: never; onCommit?: never }
+  | { onChange?: never; onPreview?: Hear; onCommit: Hear };
 
 /** What a number usually is, and of what: "A hatchback: 1100 to 1400 kg". */
 export type Usual = { low: number; high: number; of: string };
@@ -66,7 +69,9 @@ type Asked = { text: string; answers: { value: number; words: string }[] };
 /** A number with its unit: takes any common unit, keeps what was typed when it is wrong, and says what is allowed. */
 export function NumberField(props: Props) {
   const { label, quantity, value, system, estimate, hint, refused, nullable, bare, usual, tyre } = props;
-  const { onMeasure, onLeaveOpen, onPreview, onCommit } = props;
+  const { onMeasure, onLeaveOpen } = props;
+  const onPreview = props.onChange ?? props.onPreview;
+  const onCommit = props.onChange ?? props.onCommit;
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(() => shown(value, quantity, system, estimate));

@@ -4,7 +4,7 @@ import { expect, it, vi } from "vitest";
 import { StateWord } from "./basics";
 import { NumberField } from "./NumberField";
 
-function field(changes: Partial<Parameters<typeof NumberField>[0]> = {}) {
+function field(changes: Partial<Extract<Parameters<typeof NumberField>[0], { onChange?: never }>> = {}) {
   const onCommit = vi.fn();
   const onPreview = vi.fn();
   const props = {

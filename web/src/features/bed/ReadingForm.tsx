@@ -58,8 +58,7 @@ export function ReadingForm({ run, card, skew_ms, outbox, onClose }: Props) {
                 system={system}
                 value={value}
                 nullable
-                onPreview={setValue}
-                onCommit={setValue}
+                onChange={setValue}
               />
               <NumberField
                 label="Since the last braking"

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
+import { FileButton } from "../../ui/FileButton";
 import { SelectField } from "../../ui/fields";
 import { Cell, Row, Table } from "../../ui/Table";
 import { type PartsFile, type TableName, useImportTable, useLookAtTable, useReadTable } from "./queries";
@@ -53,19 +54,13 @@ export function Import() {
             }}
           />
         </div>
-        <label className="flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+        <FileButton
+          className={`flex ${buttonLook()}`}
+          accept=".csv,.tsv,.txt,.xlsx,text/csv"
+          onFile={(file) => open({ file, table, mapping: {} })}
+        >
           {parts ? "Another file" : "Open a CSV or spreadsheet"}
-          <input
-            type="file"
-            accept=".csv,.tsv,.txt,.xlsx,text/csv"
-            className="sr-only"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) open({ file, table, mapping: {} });
-              event.target.value = "";
-            }}
-          />
-        </label>
+        </FileButton>
         {parts && <span className="condensed text-muted">{parts.file.name}</span>}
       </div>
       <p className="condensed mt-1 text-xs text-muted">

@@ -8,6 +8,7 @@ import { Button, Caution, Failure, GroupTitle } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { TakeOut } from "../../ui/TakeOut";
 import { useMachines } from "../workshop/queries";
 import { useBrakingFriction, useKeepReading, useRemoveReading, useUseOwn } from "./queries";
 
@@ -56,15 +57,13 @@ export function OwnReadings({ compound }: { compound: Compound }) {
                   curve {row.curve_mu.toFixed(3)} · {dateText(row.measured_on)}
                   {row.how && ` · ${row.how}`}
                 </span>
-                <button
-                  type="button"
-                  className="condensed ml-auto min-h-6 text-xs underline underline-offset-2"
+                <TakeOut
+                  className="ml-auto text-xs"
+                  of={row.mu.toFixed(3)}
                   onClick={() =>
                     remove.mutate({ reading: row.id, removed: true }, { onSuccess: () => setGone(row) })
                   }
-                >
-                  Take out<span className="sr-only">: {row.mu.toFixed(3)}</span>
-                </button>
+                />
               </li>
             ))}
           </ul>
@@ -144,9 +143,7 @@ type BoxProps = {
 /** One number that was read off, in the reader's unit; empty until it is typed. */
 function Box({ onChange, ...rest }: BoxProps) {
   const { system } = useUnits();
-  return (
-    <NumberField {...rest} system={system} nullable placeholder="" onPreview={onChange} onCommit={onChange} />
-  );
+  return <NumberField {...rest} system={system} nullable placeholder="" onChange={onChange} />;
 }
 
 type FromProps = { compound: Compound; onFound: (mu: number, how: string) => void };

@@ -1,26 +1,20 @@
 // The catalogue, its files, and friction of the workshop's own.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
 import { useOnce } from "../../api/once";
 
 export type TableName = Schemas["TableForm"]["table"];
 
 export type PartsFile = { file: File; table: TableName; mapping: Record<string, string>; sure?: boolean };
 
-function form({ file, table, mapping, sure }: PartsFile): FormData {
-  const body = new FormData();
-  body.set("file", file);
-  body.set("table", table);
-  body.set("mapping", JSON.stringify(mapping));
-  if (sure) body.set("sure", "true");
-  return body;
-}
-
-// The generated type of a file is text; the form carries it as it is.
-const sent = (parts: PartsFile) => ({
-  body: { file: "", table: parts.table, mapping: "", sure: parts.sure ?? false },
-  bodySerializer: () => form(parts),
-});
+const sent = ({ file, table, mapping, sure }: PartsFile) =>
+  asForm<{ file: string; table: TableName; mapping: string; sure: boolean }>({
+    file,
+    table,
+    mapping: JSON.stringify(mapping),
+    ...(sure ? { sure: "true" } : {}),
+  });
 
 export function useCatalogue() {
   return useQuery({ queryKey: ["catalogue"], queryFn: () => answer(client.GET("/api/catalogue")) });

@@ -6,6 +6,7 @@ import { dateText } from "../../lib/text";
 import { Button, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
+import { TakeOut } from "../../ui/TakeOut";
 import { useSettledWhatIf } from "../whatif";
 import { useDecisions, useKeepDecision, useRemoveDecision } from "./queries";
 
@@ -95,14 +96,12 @@ export function Kept({ machineId }: { machineId: number }) {
             )}
             {row.fitted && <StateWord state="fine">fitted</StateWord>}
             {row.shared && <span className="condensed border border-hairline px-1 text-xs">shared</span>}
-            <button
-              type="button"
-              className="condensed ml-auto min-h-6 text-xs underline underline-offset-2"
+            <TakeOut
+              className="ml-auto text-xs"
+              removed={row.removed}
+              of={row.title}
               onClick={() => remove.mutate({ decision: row.id, removed: !row.removed })}
-            >
-              {row.removed ? "Bring back" : "Take out"}
-              <span className="sr-only">: {row.title}</span>
-            </button>
+            />
           </li>
         ))}
       </ul>

@@ -114,8 +114,7 @@ export function EvidenceForm({ onAdd }: { onAdd: (entry: Entry) => void }) {
             system={system}
             nullable
             hint={hintOf(kind, part)}
-            onPreview={setValue}
-            onCommit={setValue}
+            onChange={setValue}
           />
           {kind === "pyrometer" && (
             <>

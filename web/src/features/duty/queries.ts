@@ -2,6 +2,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
 import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 import { followed } from "../../api/work";
@@ -171,21 +172,9 @@ export function useSaveCircuit() {
   });
 }
 
-const form = (parts: Record<string, string | Blob>) => {
-  const data = new FormData();
-  for (const [name, value] of Object.entries(parts)) data.append(name, value);
-  return data;
-};
-
-// The schema knows the parts of a form as strings; what is sent is the form itself.
-const sent = <T>(parts: Record<string, string | Blob>) => ({
-  body: parts as T,
-  bodySerializer: () => form(parts),
-});
-
 export function useLook() {
   return useOnce({
-    mutationFn: (file: File) => answer(client.POST("/api/runs/look", sent<{ file: string }>({ file }))),
+    mutationFn: (file: File) => answer(client.POST("/api/runs/look", asForm<{ file: string }>({ file }))),
   });
 }
 
@@ -208,7 +197,7 @@ export function useReadRun(id: number, reading: Reading | null) {
             params: at(id),
             headers,
             signal,
-            ...sent<{ file: string; uses: string; smoothing: string }>({
+            ...asForm<{ file: string; uses: string; smoothing: string }>({
               file: file as File,
               uses: JSON.stringify(uses),
               smoothing,
@@ -231,7 +220,7 @@ export function useKeepRun() {
           client.POST("/api/runs", {
             headers,
             signal,
-            ...sent<{ file: string; uses: string; smoothing: string; name: string }>({
+            ...asForm<{ file: string; uses: string; smoothing: string; name: string }>({
               file,
               uses: JSON.stringify(uses),
               smoothing,

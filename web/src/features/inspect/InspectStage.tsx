@@ -241,8 +241,7 @@ function Start({ machineId, onOpen }: ListProps) {
         quantity="distance"
         value={odometer ?? null}
         system={system}
-        onPreview={setKm}
-        onCommit={setKm}
+        onChange={setKm}
       />
       <Button primary type="submit" disabled={start.isPending || km === null}>
         Start measuring

@@ -1,6 +1,7 @@
 // Inspections, and the gauge held at a machine.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
 import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
@@ -104,16 +105,12 @@ export function useKeepPhoto(machineId: number, id: number) {
   const refresh = useRefresh(machineId);
   return useOnce({
     mutationFn: ({ wheel, file }: { wheel: string; file: File }) => {
-      const body = new FormData();
-      body.set("wheel", wheel);
       // The same picture sent again after a lost answer is the same picture.
-      body.set("token", `${file.lastModified}-${file.size}-${wheel}`.slice(0, 40));
-      body.set("file", file);
+      const token = `${file.lastModified}-${file.size}-${wheel}`.slice(0, 40);
       return answer(
         client.POST("/api/inspections/{inspection_id}/photos", {
           params: of(id),
-          body: body as unknown as { wheel: string; token: string; file: string },
-          bodySerializer: () => body,
+          ...asForm<{ wheel: string; token: string; file: string }>({ wheel, token, file }),
         }),
       );
     },

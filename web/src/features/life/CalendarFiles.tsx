@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { dateText } from "../../lib/text";
-import { Button, Failure } from "../../ui/basics";
+import { Button, buttonLook, Failure } from "../../ui/basics";
+import { FileButton } from "../../ui/FileButton";
 import { SelectField } from "../../ui/fields";
 import { useDuties } from "../duty/queries";
 import { useReadEvents, useSetFeed, useTakeInEvents } from "./season";
@@ -29,22 +30,17 @@ function ImportEvents({ machineId, duty_id }: { machineId: number; duty_id: numb
   );
   return (
     <div>
-      <label className="inline-flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+      <FileButton
+        className={`inline-flex ${buttonLook()}`}
+        accept=".ics,text/calendar,.csv,.xlsx"
+        onFile={(chosen) => {
+          setFile(chosen);
+          take.reset();
+          read.mutate(chosen);
+        }}
+      >
         Bring in a calendar or a table
-        <input
-          type="file"
-          accept=".ics,text/calendar,.csv,.xlsx"
-          className="sr-only"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (!chosen) return;
-            setFile(chosen);
-            take.reset();
-            read.mutate(chosen);
-          }}
-        />
-      </label>
+      </FileButton>
       {read.error && <Failure text={problemText(read.error)} />}
       {take.error && <Failure text={problemText(take.error)} />}
       {take.data && (
@@ -110,7 +106,7 @@ export function CalendarFiles({
       <div className="mt-2 flex flex-wrap items-start gap-3">
         <a
           href={`/api/machines/${machineId}/events.ics`}
-          className="inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper"
+          className={`inline-flex items-center ${buttonLook()}`}
         >
           Calendar file
         </a>

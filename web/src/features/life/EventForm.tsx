@@ -116,8 +116,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
         quantity="plain"
         value={body.sessions ?? 1}
         system={system}
-        onPreview={number("sessions")}
-        onCommit={number("sessions")}
+        onChange={number("sessions")}
       />
       {time("Begins, empty for a whole day", "starts_at")}
       {time("Ends", "ends_at")}
@@ -148,8 +147,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
         quantity="distance"
         value={body.road_km ?? 0}
         system={system}
-        onPreview={number("road_km")}
-        onCommit={number("road_km")}
+        onChange={number("road_km")}
       />
       <NumberField
         label="Air that day, if known"
@@ -158,8 +156,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
         nullable
         value={body.air_C ?? null}
         system={system}
-        onPreview={(air_C) => set({ air_C })}
-        onCommit={(air_C) => set({ air_C })}
+        onChange={(air_C) => set({ air_C })}
       />
       {!event && (
         <>
@@ -170,8 +167,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
             nullable
             value={body.every_days ?? null}
             system={system}
-            onPreview={(days) => set({ every_days: days })}
-            onCommit={(days) => set({ every_days: days })}
+            onChange={(days) => set({ every_days: days })}
           />
           <NumberField
             label="In all"
@@ -179,8 +175,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
             quantity="count"
             value={body.times ?? 1}
             system={system}
-            onPreview={(times) => times !== null && set({ times })}
-            onCommit={(times) => times !== null && set({ times })}
+            onChange={(times) => times !== null && set({ times })}
           />
         </>
       )}

@@ -7,6 +7,7 @@ import { Button, Failure, GroupTitle, LinkButton, StateWord } from "../../ui/bas
 import { Form } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { Gone } from "../../ui/TakeOut";
 import { EventForm } from "./EventForm";
 import { useRemoveEvent, useSayDriven, useTakeBackDriven } from "./season";
 
@@ -53,17 +54,11 @@ export function Events({
         </>
       )}
       {gone && (
-        <p role="note" className="mb-2 flex flex-wrap items-center gap-3 border border-hairline px-3 py-2">
-          {gone.name} is out of the calendar.
-          <Button
-            small
-            onClick={() =>
-              remove.mutate({ event: gone.id, removed: false }, { onSuccess: () => setGone(null) })
-            }
-          >
-            Undo
-          </Button>
-        </p>
+        <Gone
+          name={gone.name}
+          from="out of the calendar"
+          onUndo={() => remove.mutate({ event: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
+        />
       )}
       {remove.error && <Failure text={problemText(remove.error)} />}
       {season.planned.length > 0 && (
@@ -188,8 +183,7 @@ function Driven({ machineId, event, odometer_km, onDone }: DrivenProps) {
           quantity="plain"
           value={event.sessions}
           system={system}
-          onPreview={setSessions}
-          onCommit={setSessions}
+          onChange={setSessions}
         />
       </div>
       <div className="w-40">
@@ -199,8 +193,7 @@ function Driven({ machineId, event, odometer_km, onDone }: DrivenProps) {
           quantity="distance"
           value={odometer_km}
           system={system}
-          onPreview={setKm}
-          onCommit={setKm}
+          onChange={setKm}
         />
       </div>
       {swapped && (

@@ -8,6 +8,7 @@ import { DateField } from "../../ui/DateField";
 import { Form } from "../../ui/Form";
 import { CheckField, SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { TakeOut } from "../../ui/TakeOut";
 import { useReadFluid, useRemoveFluidReading } from "./season";
 
 type Reading = Schemas["FluidReadingOut"];
@@ -47,13 +48,10 @@ export function Fluid({ machineId, rows }: { machineId: number; rows: Reading[] 
                 .join(", ")}
               <span className="condensed text-muted"> {dateText(row.measured_on)}</span>
             </span>
-            <button
-              type="button"
-              className="condensed min-h-6 underline underline-offset-2"
+            <TakeOut
+              removed={row.removed}
               onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
-            >
-              {row.removed ? "Bring back" : "Take out"}
-            </button>
+            />
           </li>
         ))}
       </ul>
@@ -101,8 +99,7 @@ function FluidForm({ machineId }: { machineId: number }) {
             nullable
             value={null}
             system={system}
-            onPreview={setBoiling}
-            onCommit={setBoiling}
+            onChange={setBoiling}
           />
         </div>
         <div className="w-36">
@@ -113,8 +110,7 @@ function FluidForm({ machineId }: { machineId: number }) {
             nullable
             value={null}
             system={system}
-            onPreview={setWater}
-            onCommit={setWater}
+            onChange={setWater}
           />
         </div>
       </div>

@@ -94,8 +94,7 @@ function Change({ machineId }: { machineId: number }) {
           quantity="months"
           value={age}
           system={system}
-          onPreview={setAge}
-          onCommit={setAge}
+          onChange={setAge}
         />
       </div>
       <Button type="submit" disabled={age === null || fit.isPending}>

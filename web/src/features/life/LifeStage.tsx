@@ -8,6 +8,7 @@ import { unitOf } from "../../lib/units";
 import { Caution, Failure, Figure, GroupTitle, type State, StateWord, Working } from "../../ui/basics";
 import { SteelRule } from "../../ui/SteelRule";
 import { Cell, Row, right, Table } from "../../ui/Table";
+import { TakeOut } from "../../ui/TakeOut";
 import { Why } from "../verdict";
 import { Hoses } from "./Hoses";
 import { MeasureForm } from "./MeasureForm";
@@ -252,13 +253,10 @@ function Measurements({ machineId, rows }: { machineId: number; rows: Schemas["M
                   {dateText(row.measured_on)}, {units.withUnit(row.odometer_km, "distance")}
                 </span>
               </span>
-              <button
-                type="button"
-                className="condensed underline underline-offset-2"
+              <TakeOut
+                removed={row.removed}
                 onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
-              >
-                {row.removed ? "Bring back" : "Take out"}
-              </button>
+              />
             </li>
           ))}
       </ul>

@@ -61,8 +61,7 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
           hint="backing plate not counted"
           path="thickness_m"
           nullable
-          onPreview={setThickness}
-          onCommit={setThickness}
+          onChange={setThickness}
         />
         <NumberField
           label="Odometer"
@@ -70,8 +69,7 @@ export function MeasureForm({ machineId, odometer_km }: Props) {
           value={odometer_km}
           system={system}
           path="odometer_km"
-          onPreview={setOdometer}
-          onCommit={setOdometer}
+          onChange={setOdometer}
         />
       </div>
       <div className="mt-2">

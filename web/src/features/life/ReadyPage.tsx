@@ -4,7 +4,16 @@ import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText } from "../../lib/text";
-import { Caution, Failure, GroupTitle, StageTitle, type State, StateWord, Working } from "../../ui/basics";
+import {
+  buttonLook,
+  Caution,
+  Failure,
+  GroupTitle,
+  StageTitle,
+  type State,
+  StateWord,
+  Working,
+} from "../../ui/basics";
 import { NumberField } from "../../ui/NumberField";
 import { useReady } from "./season";
 
@@ -48,7 +57,7 @@ export function ReadyPage() {
           href={print}
           target="_blank"
           rel="noreferrer"
-          className="inline-flex min-h-9 items-center rounded-xs border border-ink bg-ink px-3.5 py-1.5 font-semibold text-chalk"
+          className={`inline-flex items-center ${buttonLook(true)}`}
         >
           Print it, one page
         </a>

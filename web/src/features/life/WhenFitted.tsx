@@ -69,8 +69,7 @@ export function WhenFitted({ machineId }: { machineId: number }) {
             value={km}
             nullable
             placeholder="read it off"
-            onPreview={setKm}
-            onCommit={setKm}
+            onChange={setKm}
           />
           <Button
             type="submit"

@@ -1,6 +1,7 @@
 // A machine's season: events, every part along them, its calendar.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
 import { askAgain, at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
@@ -67,44 +68,33 @@ export function useTakeBackDriven(id: number) {
 /** The clock times of a file are read by. */
 const zone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
-function fileForm(file: File, more: Record<string, string> = {}): FormData {
-  const form = new FormData();
-  form.append("file", file);
-  form.append("zone", zone());
-  for (const [name, value] of Object.entries(more)) form.append(name, value);
-  return form;
-}
-
 /** What is in a calendar or a table, and what would become of it. */
 export function useReadEvents(id: number) {
   return useOnce({
-    mutationFn: (file: File) => {
-      const form = fileForm(file);
-      return answer(
+    mutationFn: (file: File) =>
+      answer(
         client.POST("/api/machines/{machine_id}/events/read", {
           params: at(id),
-          body: { file: "", zone: "" },
-          bodySerializer: () => form,
+          ...asForm<{ file: string; zone: string }>({ file, zone: zone() }),
         }),
-      );
-    },
+      ),
   });
 }
 
 export function useTakeInEvents(id: number) {
   const refresh = useRefreshSeason(id);
   return useOnce({
-    mutationFn: ({ file, duty_id }: { file: File; duty_id: number }) => {
-      const form = fileForm(file, { duty_id: String(duty_id) });
-      return answer(
+    mutationFn: ({ file, duty_id }: { file: File; duty_id: number }) =>
+      answer(
         client.POST("/api/machines/{machine_id}/events/take-in", {
           params: at(id),
-          // The generated type of a file is text; the form carries it as it is.
-          body: { file: "", zone: "", duty_id },
-          bodySerializer: () => form,
+          ...asForm<{ file: string; zone: string; duty_id: number }>({
+            file,
+            zone: zone(),
+            duty_id: String(duty_id),
+          }),
         }),
-      );
-    },
+      ),
     onSuccess: refresh,
   });
 }

@@ -3,7 +3,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { dateText, fieldText } from "../../lib/text";
-import { Button, Failure, StageTitle, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, StageTitle, Working } from "../../ui/basics";
 import { DateField } from "../../ui/DateField";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { PictureButton } from "../../ui/PictureButton";
@@ -51,8 +51,7 @@ function Log({ machineId }: { machineId: number | null }) {
   const query = new URLSearchParams(
     Object.entries(asQuery(asked)).map(([name, value]) => [name, String(value)]),
   );
-  const link =
-    "inline-flex min-h-9 items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold hover:bg-paper";
+  const link = `inline-flex items-center ${buttonLook()}`;
   return (
     <>
       <StageTitle
@@ -238,7 +237,7 @@ function EntryRow({ entry, currency, ofMachine, onThing }: RowProps) {
             <div className="mt-1 flex flex-wrap gap-2">
               {entry.act === "write_note" && !entry.removed && (
                 <PictureButton
-                  className="min-h-7 rounded-xs border border-ink px-2.5 py-0.5 font-semibold"
+                  className={buttonLook(false, true)}
                   onPicture={(file) => picture.mutate({ id: entry.id, file })}
                 >
                   Add a picture

@@ -48,8 +48,7 @@ export function NoteForm({ machineId, currency, onDone }: Props) {
           nullable
           value={null}
           system={system}
-          onPreview={setKm}
-          onCommit={setKm}
+          onChange={setKm}
         />
       )}
       <NumberField
@@ -59,8 +58,7 @@ export function NoteForm({ machineId, currency, onDone }: Props) {
         nullable
         value={null}
         system={system}
-        onPreview={setCost}
-        onCommit={setCost}
+        onChange={setCost}
       />
       <div className="col-span-full flex gap-2">
         <Button type="submit" primary disabled={write.isPending || !text.trim()}>

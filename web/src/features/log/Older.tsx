@@ -2,7 +2,8 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { counted, dateText } from "../../lib/text";
-import { Button, Failure } from "../../ui/basics";
+import { Button, buttonLook, Failure } from "../../ui/basics";
+import { FileButton } from "../../ui/FileButton";
 import { SelectField } from "../../ui/fields";
 import { useLookAtLog, useReadOlder, useTakeInLog } from "./queries";
 
@@ -29,21 +30,16 @@ export function Older({ machineId }: { machineId: number }) {
   return (
     <details className="mt-6">
       <summary className="cursor-pointer font-semibold">Bring in an older log</summary>
-      <label className="mt-2 inline-flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+      <FileButton
+        className={`mt-2 inline-flex ${buttonLook()}`}
+        accept=".csv,.xlsx,text/csv"
+        onFile={(chosen) => {
+          setFile(chosen);
+          look.mutate(chosen, { onSuccess: (found) => ask(chosen, found.mapping) });
+        }}
+      >
         A table: CSV or spreadsheet
-        <input
-          type="file"
-          accept=".csv,.xlsx,text/csv"
-          className="sr-only"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (!chosen) return;
-            setFile(chosen);
-            look.mutate(chosen, { onSuccess: (found) => ask(chosen, found.mapping) });
-          }}
-        />
-      </label>
+      </FileButton>
       {look.error && <Failure text={problemText(look.error)} />}
       {file && look.data && (
         <div className="mt-2 border border-hairline p-3">

@@ -1,6 +1,7 @@
 // The log: what was written by itself and by hand, and a thing's own history.
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
 import { askAgain, at } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
@@ -65,27 +66,15 @@ export function useRemoveNote() {
 export function useKeepNotePhoto() {
   const refresh = useRefreshLog();
   return useOnce({
-    mutationFn: ({ id, file }: { id: number; file: File }) => {
-      const form = new FormData();
-      form.set("token", crypto.randomUUID());
-      form.set("file", file);
-      return answer(
+    mutationFn: ({ id, file }: { id: number; file: File }) =>
+      answer(
         client.POST("/api/log/{entry_id}/photos", {
           params: { path: { entry_id: id } },
-          body: { file: "", token: "" },
-          bodySerializer: () => form,
+          ...asForm<{ token: string; file: string }>({ token: crypto.randomUUID(), file }),
         }),
-      );
-    },
+      ),
     onSuccess: refresh,
   });
-}
-
-function olderForm(file: File, mapping?: Record<string, string>): FormData {
-  const form = new FormData();
-  form.set("file", file);
-  if (mapping) form.set("mapping", JSON.stringify(mapping));
-  return form;
 }
 
 export function useLookAtLog(machineId: number) {
@@ -94,38 +83,29 @@ export function useLookAtLog(machineId: number) {
       answer(
         client.POST("/api/machines/{machine_id}/log/look", {
           params: at(machineId),
-          body: { file: "" },
-          bodySerializer: () => olderForm(file),
+          ...asForm<{ file: string }>({ file }),
         }),
       ),
   });
 }
 
 type Older = { file: File; mapping: Record<string, string> };
+const sent = ({ file, mapping }: Older) =>
+  asForm<{ file: string; mapping: string }>({ file, mapping: JSON.stringify(mapping) });
 
 export function useReadOlder(machineId: number) {
   return useOnce({
-    mutationFn: ({ file, mapping }: Older) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/log/read", {
-          params: at(machineId),
-          body: { file: "", mapping: "" },
-          bodySerializer: () => olderForm(file, mapping),
-        }),
-      ),
+    mutationFn: (older: Older) =>
+      answer(client.POST("/api/machines/{machine_id}/log/read", { params: at(machineId), ...sent(older) })),
   });
 }
 
 export function useTakeInLog(machineId: number) {
   const refresh = useRefreshLog();
   return useOnce({
-    mutationFn: ({ file, mapping }: Older) =>
+    mutationFn: (older: Older) =>
       answer(
-        client.POST("/api/machines/{machine_id}/log/take-in", {
-          params: at(machineId),
-          body: { file: "", mapping: "" },
-          bodySerializer: () => olderForm(file, mapping),
-        }),
+        client.POST("/api/machines/{machine_id}/log/take-in", { params: at(machineId), ...sent(older) }),
       ),
     onSuccess: refresh,
   });

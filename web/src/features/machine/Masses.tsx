@@ -104,8 +104,7 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
                 nullable
                 placeholder=""
                 path={`masses[${index}].mass_kg`}
-                onPreview={(mass_kg) => set(row.key, { mass_kg })}
-                onCommit={(mass_kg) => set(row.key, { mass_kg })}
+                onChange={(mass_kg) => set(row.key, { mass_kg })}
               />
             </Cell>
             <Cell label="front" head="front, %">

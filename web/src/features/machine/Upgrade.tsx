@@ -66,8 +66,7 @@ export function Upgrade({ machine, values, pedal }: Props) {
                   value={changes[path] ?? null}
                   nullable
                   placeholder={now === null ? "none" : units.figure(now, field.quantity)}
-                  onPreview={(value) => set(path, value)}
-                  onCommit={(value) => set(path, value)}
+                  onChange={(value) => set(path, value)}
                 />
               );
             })}

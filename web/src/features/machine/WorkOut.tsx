@@ -84,8 +84,7 @@ function Measuring({ method, goesTo, values, onUse }: MeasuringProps) {
             value={starts[input.name] ?? null}
             nullable
             hint={input.optional ? "if there is one" : undefined}
-            onPreview={(value) => setTyped((before) => ({ ...before, [input.name]: value }))}
-            onCommit={(value) => setTyped((before) => ({ ...before, [input.name]: value }))}
+            onChange={(value) => setTyped((before) => ({ ...before, [input.name]: value }))}
           />
         ))}
       </div>

@@ -8,6 +8,7 @@ import { DateField } from "../../ui/DateField";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
+import { Gone } from "../../ui/TakeOut";
 import { useRemoveOrder, useSaveOrder, useTickOrder } from "./queries";
 
 type Order = Schemas["OrderOut"];
@@ -34,15 +35,11 @@ export function Orders({ orders, currency }: { orders: Order[]; currency: string
   return (
     <>
       {gone && (
-        <p role="note" className="mb-2 flex flex-wrap items-center gap-3 border border-hairline px-3 py-2">
-          {gone.name} is off the list.
-          <Button
-            small
-            onClick={() => remove.mutate({ id: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
-          >
-            Undo
-          </Button>
-        </p>
+        <Gone
+          name={gone.name}
+          from="off the list"
+          onUndo={() => remove.mutate({ id: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
+        />
       )}
       <ul className="border-t border-ink">
         {orders.map((order) => (
@@ -212,8 +209,7 @@ export function OrderForm({ order, draft, currency, onDone }: FormProps) {
         quantity="count"
         value={body.quantity ?? 1}
         system={system}
-        onPreview={(quantity) => quantity !== null && set({ quantity: Math.round(quantity) })}
-        onCommit={(quantity) => quantity !== null && set({ quantity: Math.round(quantity) })}
+        onChange={(quantity) => quantity !== null && set({ quantity: Math.round(quantity) })}
       />
       <NumberField
         label={`Price of one, ${currency}`}
@@ -222,8 +218,7 @@ export function OrderForm({ order, draft, currency, onDone }: FormProps) {
         nullable
         value={body.price ?? null}
         system={system}
-        onPreview={(price) => set({ price })}
-        onCommit={(price) => set({ price })}
+        onChange={(price) => set({ price })}
       />
       <DateField
         label="Order by"

@@ -3,7 +3,8 @@ import { useNavigate } from "react-router";
 import { problemText } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { counted } from "../../lib/text";
-import { Button, Failure, GroupTitle } from "../../ui/basics";
+import { Button, buttonLook, Failure, GroupTitle } from "../../ui/basics";
+import { FileButton } from "../../ui/FileButton";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { useHandOver, useMachines, useOwners, useTakeInMachine, useTakeInWorkshop } from "./queries";
@@ -38,14 +39,14 @@ export function Owners() {
             <a
               key={machine.id}
               href={`/api/machines/${machine.id}/export`}
-              className="condensed inline-flex min-h-7 items-center rounded-xs border border-ink px-2.5 font-semibold hover:bg-paper"
+              className={`condensed inline-flex items-center ${buttonLook(false, true)}`}
             >
               {machine.name}
             </a>
           ))}
           <a
             href="/api/workshop/export"
-            className="condensed inline-flex min-h-7 items-center rounded-xs border border-ink px-2.5 font-semibold hover:bg-paper"
+            className={`condensed inline-flex items-center ${buttonLook(false, true)}`}
           >
             The whole workshop
           </a>
@@ -94,19 +95,13 @@ function TakeIn({ empty }: { empty: boolean }) {
   const workshop = useTakeInWorkshop();
   const navigate = useNavigate();
   const choose = (label: string, onFile: (file: File) => void) => (
-    <label className="mt-2 inline-flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+    <FileButton
+      className={`mt-2 inline-flex ${buttonLook()}`}
+      accept=".json,application/json"
+      onFile={onFile}
+    >
       {label}
-      <input
-        type="file"
-        accept=".json,application/json"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) onFile(file);
-        }}
-      />
-    </label>
+    </FileButton>
   );
   const failed = machine.error ?? workshop.error;
   return (

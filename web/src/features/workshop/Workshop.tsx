@@ -3,7 +3,8 @@ import { Link, useLocation, useNavigate } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { eventsText } from "../../lib/text";
-import { Button, Failure, LinkButton, StageTitle, StateWord, Working } from "../../ui/basics";
+import { Button, buttonLook, Failure, LinkButton, StageTitle, StateWord, Working } from "../../ui/basics";
+import { FileButton } from "../../ui/FileButton";
 import { SteelRule } from "../../ui/SteelRule";
 import { useRemoveMachine } from "../machine/queries";
 import { nextStep } from "./next";
@@ -116,19 +117,13 @@ function OpenCase() {
   const failed = wrong ?? (open.error && problemText(open.error));
   return (
     <>
-      <label className="flex min-h-9 cursor-pointer items-center rounded-xs border border-ink px-3.5 py-1.5 font-semibold has-focus-visible:outline-2 hover:bg-paper">
+      <FileButton
+        className={`flex ${buttonLook()}`}
+        accept=".json,application/json"
+        onFile={(file) => void read(file)}
+      >
         Open a case file
-        <input
-          type="file"
-          accept=".json,application/json"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) void read(file);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      </FileButton>
       {failed && <Failure text={failed} />}
     </>
   );

@@ -1,6 +1,7 @@
 // Every machine of the workshop.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { asForm } from "../../api/form";
 import { useOnce } from "../../api/once";
 import { afterOthers } from "../../api/quiet";
 import { useSession } from "../session/queries";
@@ -73,23 +74,12 @@ export function useHandOver() {
   });
 }
 
-function fileForm(file: File): FormData {
-  const form = new FormData();
-  form.set("file", file);
-  return form;
-}
-
 /** A machine of another workshop, with its log. */
 export function useTakeInMachine() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: (file: File) =>
-      answer(
-        client.POST("/api/workshop/machine-files", {
-          body: { file: "" },
-          bodySerializer: () => fileForm(file),
-        }),
-      ),
+      answer(client.POST("/api/workshop/machine-files", asForm<{ file: string }>({ file }))),
     onSuccess: () => queries.invalidateQueries(),
   });
 }
@@ -99,9 +89,7 @@ export function useTakeInWorkshop() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: (file: File) =>
-      answer(
-        client.POST("/api/workshop/take-in", { body: { file: "" }, bodySerializer: () => fileForm(file) }),
-      ),
+      answer(client.POST("/api/workshop/take-in", asForm<{ file: string }>({ file }))),
     onSuccess: () => queries.invalidateQueries(),
   });
 }
