@@ -12,3 +12,7 @@ export const asForm = <T>(fields: Record<string, string | Blob>) => ({
   body: fields as T,
   bodySerializer: () => formOf(fields),
 });
+
+/** A picture's own name: the same picture sent again after a lost answer is the same picture. */
+export const tokenOf = (file: File, where: string) =>
+  `${file.lastModified}-${file.size}-${where}`.slice(0, 40);

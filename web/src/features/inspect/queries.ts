@@ -1,7 +1,7 @@
 // Inspections, and the gauge held at a machine.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { asForm } from "../../api/form";
+import { asForm, tokenOf } from "../../api/form";
 import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
@@ -105,8 +105,7 @@ export function useKeepPhoto(machineId: number, id: number) {
   const refresh = useRefresh(machineId);
   return useOnce({
     mutationFn: ({ wheel, file }: { wheel: string; file: File }) => {
-      // The same picture sent again after a lost answer is the same picture.
-      const token = `${file.lastModified}-${file.size}-${wheel}`.slice(0, 40);
+      const token = tokenOf(file, wheel);
       return answer(
         client.POST("/api/inspections/{inspection_id}/photos", {
           params: of(id),

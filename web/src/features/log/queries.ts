@@ -1,7 +1,7 @@
 // The log: what was written by itself and by hand, and a thing's own history.
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { asForm } from "../../api/form";
+import { asForm, tokenOf } from "../../api/form";
 import { askAgain, at } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
@@ -70,7 +70,7 @@ export function useKeepNotePhoto() {
       answer(
         client.POST("/api/log/{entry_id}/photos", {
           params: { path: { entry_id: id } },
-          ...asForm<{ token: string; file: string }>({ token: crypto.randomUUID(), file }),
+          ...asForm<{ token: string; file: string }>({ token: tokenOf(file, "log-entry"), file }),
         }),
       ),
     onSuccess: refresh,
