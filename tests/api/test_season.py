@@ -63,6 +63,8 @@ def test_every_part_goes_along_the_events_and_every_number_can_be_opened(demo: A
         assert row["explained"]["formula"]
         assert row["explained"]["lines"]
         assert row["explained"]["source"]
+        counted = [line["values"]["count"] for line in row["explained"]["lines"] if "count" in line["values"]]
+        assert all(count >= 2 for count in counted), "one reading is said in words"
     changes = {row["key"]: row for row in season["changes"]}
     change = changes[pads["key"]]
     # With the rings of the same axle, or when it is its own turn.

@@ -74,14 +74,14 @@ def columns_of(headings: Sequence[str]) -> dict[str, int]:
     return found
 
 
-def day_of(text: str, where: str) -> dt.date:
-    """A day in one of the usual ways to write it. FieldError names where it stands."""
+def day_of(text: str, where: str = "") -> dt.date:
+    """A day in one of the usual ways to write it. FieldError names where it stands, if that is said."""
     for form in DAYS:
         try:
             return dt.datetime.strptime(text.strip(), form).date()
         except ValueError:
             continue
-    raise FieldError("file", f"{where}: {text[:40]}", "a day such as 2026-12-31 or 31.12.2026")
+    raise FieldError("file", f"{where}: {text[:40]}" if where else text[:40], "a day such as 2026-12-31 or 31.12.2026")
 
 
 def _time(text: str, number: int) -> dt.time | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
@@ -13,6 +14,8 @@ from thermaxis.formats.table import Figure, Table
 
 MOST_ROWS, MOST_TEXT = 5000, 2000
 KM_A_MILE = 1.609344
+MILES = {"mi", "mile", "miles", "mileage"}
+KILOMETRES = {"km", "kms", "kilometre", "kilometres", "kilometer", "kilometers"}
 # The column of an older log by what it holds, and the words its heading may have.
 COLUMNS: dict[str, tuple[str, ...]] = {
     "on": ("date", "day", "when"),
@@ -35,10 +38,14 @@ class OlderEntry:
 
 @dataclass(frozen=True, kw_only=True)
 class LogRead:
-    """What a table holds: its entries, and rows that cannot be read, each with its number and why."""
+    """What a table holds: its entries, and rows that cannot be read, each with its number and why.
+
+    `miles`: its odometer was taken to be in miles.
+    """
 
     entries: tuple[OlderEntry, ...]
     wrong: tuple[tuple[int, str], ...]
+    miles: bool
 
 
 def guess_columns(headings: Sequence[str]) -> dict[str, str]:
@@ -72,7 +79,7 @@ def read_log(table: Table, mapping: Mapping[str, str]) -> LogRead:
     for needed in ("on", "text"):
         if needed not in places:
             raise FieldError("mapping", None, f"a column for {'the day' if needed == 'on' else 'what was done'}")
-    miles = "mi" in mapping.get("odometer_km", "").casefold()
+    miles = _in_miles(mapping.get("odometer_km", ""))
     entries, wrong = [], []
     for number, row in table.rows[:MOST_ROWS]:
         cells = {field: row[place] for field, place in places.items()}
@@ -84,15 +91,24 @@ def read_log(table: Table, mapping: Mapping[str, str]) -> LogRead:
             km = _number(cells.get("odometer_km", ""), "odometer_km", whole=True)
             entries.append(
                 OlderEntry(
-                    on=day_of(cells["on"], f"row {number}"),
+                    on=day_of(cells["on"]),
                     text=text,
                     odometer_km=None if km is None else km * (KM_A_MILE if miles else 1.0),
                     cost=_number(cells.get("cost", ""), "cost"),
                 )
             )
         except FieldError as error:
-            wrong.append((number, str(error)))
-    return LogRead(entries=tuple(entries), wrong=tuple(wrong))
+            said = (
+                f"{error.value} is not {error.allowed}" if error.value else f"empty where {error.allowed} should stand"
+            )
+            wrong.append((number, said))
+    return LogRead(entries=tuple(entries), wrong=tuple(wrong), miles=miles)
+
+
+def _in_miles(heading: str) -> bool:
+    """Whether a heading means miles: it says so, and nothing of kilometres."""
+    words = set(re.findall(r"[a-z]+", heading.casefold()))
+    return bool(words & MILES) and not words & KILOMETRES
 
 
 def _number(text: str, path: str, *, whole: bool = False) -> float | None:

@@ -9510,10 +9510,14 @@ export interface components {
         /**
          * OlderRead
          * @description What came of a table: so many entries, the first of them, rows that cannot be read, and how many were new.
+         *
+         *     `miles`: its odometer was taken to be in miles.
          */
         OlderRead: {
             /** Number */
             number: number;
+            /** Miles */
+            miles: boolean;
             /** Rows */
             rows: components["schemas"]["OlderRow"][];
             /** Wrong */

@@ -88,7 +88,8 @@ def _thickness(outlook: Outlook, forecast: Forecast) -> list[Said]:
         low, high = scale * math.exp(-P90 * sigma), scale * math.exp(P90 * sigma)
         found.append(say.WEARS(duty=name, wear=1e-3 * wear_mm, scale=scale, low=low, high=high))
     count = weakest.measurements
-    found.append(say.BY_READINGS(count=float(count)) if count else say.BY_NONE())
+    by = {0: say.BY_NONE(), 1: say.BY_ONE()}
+    found.append(by.get(count) or say.BY_READINGS(count=float(count)))
     return found
 
 

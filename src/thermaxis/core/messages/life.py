@@ -60,6 +60,7 @@ NOW_OF = Sentence("{now:reading} now, {new:reading} new, ends at {limit:reading}
 ALSO = Sentence("{mm:reading}: {why}")
 WEARS = Sentence("{duty}: {wear:reading} an event as computed, times {scale:ratio} ({low:ratio} to {high:ratio})")
 BY_READINGS = Sentence("from {count:count} readings of the weakest, each duty by itself as far as they tell them apart")
+BY_ONE = Sentence("from one reading of the weakest, each duty by itself as far as it tells them apart")
 BY_NONE = Sentence("nothing measured yet: the computed wear as it is, with its whole spread")
 SPREAD = Sentence(
     "taken for it: wear as computed within {wear:percent}, a gauge within {gauge:reading}, a new part within "

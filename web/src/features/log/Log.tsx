@@ -170,7 +170,7 @@ function EntryRow({ entry, currency, ofMachine, onThing }: RowProps) {
     ofMachine && entry.machine,
     entry.odometer_km !== null && units.withUnit(entry.odometer_km, "distance"),
     entry.user_name,
-    entry.cost !== null && `${currency}${entry.cost}`,
+    entry.cost !== null && `${currency}${entry.cost.toFixed(2)}`,
   ].filter(Boolean);
   const opens = entry.changes.length > 0 || entry.things.length > 0 || entry.by_hand;
   return (

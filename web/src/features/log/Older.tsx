@@ -92,13 +92,14 @@ function Preview({ found }: { found: Schemas["OlderRead"] }) {
       <p>
         {counted(found.number, "row")} can be read
         {found.wrong.length > 0 && `, ${counted(found.wrong.length, "row")} cannot`}.
+        {found.miles && " Its odometer is taken to be in miles: if it is not, say km in its heading."}
       </p>
       <ul>
         {found.rows.map((row) => (
           <li key={`${row.on}${row.text}`} className="condensed border-t border-hairline py-1">
             {dateText(row.on)}
             {row.odometer_km !== null && ` · ${units.withUnit(row.odometer_km, "distance")}`} · {row.text}
-            {row.cost !== null && ` · ${row.cost}`}
+            {row.cost !== null && ` · ${row.cost.toFixed(2)}`}
           </li>
         ))}
         {found.wrong.map((row) => (

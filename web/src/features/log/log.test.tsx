@@ -13,7 +13,7 @@ const entry: Schemas["LogOut"] = {
   act: "write_note",
   summary: "Written by hand",
   text: "Rear discs skimmed",
-  cost: null,
+  cost: 9.5,
   machine_id: null,
   machine: null,
   odometer_km: null,
@@ -33,6 +33,7 @@ it("sends the same picture under the same name of its own, on a page without TLS
     "POST /api/log/5/photos": { id: 1 },
   });
   await userEvent.click(await screen.findByRole("button", { name: "more" }));
+  screen.getByText(/ada · £9\.50/);
   const chooser = screen.getByLabelText<HTMLInputElement>("Add a picture");
   const picture = (bytes: string) => new File([bytes], "a.jpg", { type: "image/jpeg", lastModified: 1 });
   const token = () =>

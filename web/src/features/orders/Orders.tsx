@@ -68,7 +68,7 @@ function OrderRow({ order, currency, onRemove }: { order: Order; currency: strin
     order.axle && `${order.axle} axle`,
     order.event && `for ${order.event}`,
     order.supplier,
-    order.price !== null && `${currency}${order.price * order.quantity}`,
+    order.price !== null && `${currency}${(order.price * order.quantity).toFixed(2)}`,
   ].filter(Boolean);
   return (
     <li data-order={order.id} className="border-b border-hairline py-2">

@@ -214,6 +214,7 @@ def _older(file: UploadedFile, mapping: str) -> LogRead:
 def _read_out(found: LogRead, taken_in: int | None) -> schemas.OlderRead:
     return schemas.OlderRead(
         number=len(found.entries),
+        miles=found.miles,
         rows=[
             schemas.OlderRow(on=row.on, text=row.text, odometer_km=row.odometer_km, cost=row.cost)
             for row in found.entries[:SHOWN_ROWS]

@@ -146,9 +146,13 @@ class OlderWrong(Schema):
 
 
 class OlderRead(Schema):
-    """What came of a table: so many entries, the first of them, rows that cannot be read, and how many were new."""
+    """What came of a table: so many entries, the first of them, rows that cannot be read, and how many were new.
+
+    `miles`: its odometer was taken to be in miles.
+    """
 
     number: int
+    miles: bool
     rows: list[OlderRow]
     wrong: list[OlderWrong]
     taken_in: int | None
