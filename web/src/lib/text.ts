@@ -142,5 +142,8 @@ export function decimalsOf(spread: number): number {
   return spread > 0 ? Math.min(4, Math.max(1, Math.ceil(0.3 - Math.log10(spread)))) : 2;
 }
 
+/** A sentence begins with a capital, whatever it begins with. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** "1 rotor", "2 rotors". */
 export const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? "" : "s"}`;

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db.models import Q
 
-from thermaxis.apps.fitted.models import PadSet, RotorPair
+from thermaxis.apps.fitted.models import PadReading, PadSet, RotorPair, RotorReading
 from thermaxis.apps.fitted.querysets import driven_km
 from thermaxis.apps.season.models import Event
 
@@ -90,19 +90,12 @@ def _events(thing: PadSet | RotorPair) -> list[Event]:
 
 
 def _readings(thing: PadSet | RotorPair) -> list[Line]:
+    rows: list[tuple[PadReading | RotorReading, str]]
     if isinstance(thing, PadSet):
-        pads = thing.readings.there().select_related("mounting__machine")
-        return [
-            Line(
-                on=row.measured_on,
-                odometer_km=row.odometer_km,
-                what="read",
-                machine=row.mounting.machine.name,
-                thickness_m=row.thickness_m,
-                position=row.position,
-            )
-            for row in pads
-        ]
+        rows = [(row, row.position) for row in thing.readings.there().select_related("mounting__machine")]
+    else:
+        of_pair = RotorReading.objects.there().filter(disc__pair=thing).select_related("mounting__machine", "disc")
+        rows = [(row, row.disc.side) for row in of_pair.order_by("disc__side", "measured_on", "pk")]
     return [
         Line(
             on=row.measured_on,
@@ -110,8 +103,7 @@ def _readings(thing: PadSet | RotorPair) -> list[Line]:
             what="read",
             machine=row.mounting.machine.name,
             thickness_m=row.thickness_m,
-            position=disc.side,
+            position=position,
         )
-        for disc in thing.discs.all()
-        for row in disc.readings.there().select_related("mounting__machine")
+        for row, position in rows
     ]

@@ -1,13 +1,11 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { dateText } from "../../lib/text";
+import { capital, dateText } from "../../lib/text";
 import { Button, GroupTitle, LinkButton, StateWord } from "../../ui/basics";
 import { OrderForm, Orders } from "../orders";
 
 type Change = Schemas["ChangeOut"];
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What to change before which event and why, and what to order for it. */
 export function Changes({ machineId, season }: { machineId: number; season: Schemas["SeasonOut"] }) {

@@ -3,7 +3,7 @@ import { Link, useParams } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
-import { dateText } from "../../lib/text";
+import { capital, dateText } from "../../lib/text";
 import {
   buttonLook,
   Caution,
@@ -22,7 +22,6 @@ const looks: Record<Schemas["ReadyOut"]["word"], { state: State; words: string }
   look: { state: "close", words: "Look first" },
   "no-go": { state: "over", words: "No-go" },
 };
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** One page before an event: go, look or no-go, why, and what to take along. */
 export function ReadyPage() {

@@ -14,7 +14,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
-import { dateText } from "../../lib/text";
+import { capital, dateText } from "../../lib/text";
 import { Button, Failure, Figure, GroupTitle, StageTitle, StateWord, Working } from "../../ui/basics";
 import { OrderForm, Orders } from "../orders";
 import { useOrders } from "../orders/queries";
@@ -27,7 +27,6 @@ type Span = "week" | "month";
 
 const iso = (day: Date) => formatISO(day, { representation: "date" });
 const MONDAY = { weekStartsOn: 1 } as const;
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Where a thing that is due is done. */
 const placeOf = (due: Due) => (due.machine_id === null ? "/plan" : `/m/${due.machine_id}/${due.stage}`);

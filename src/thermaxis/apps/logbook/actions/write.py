@@ -16,6 +16,8 @@ from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.formats.log_table import OlderEntry
 from thermaxis.formats.picture import MEDIA_TYPE, redrawn
 
+# What somebody wrote, and no change by itself.
+BY_HAND = ("write_note", "take_in_log")
 MOST_TEXT, MOST_KM, MOST_COST, MOST_PHOTOS = 4000, 5_000_000.0, 1e6, 12
 
 
@@ -49,7 +51,7 @@ def write_note(
 def remove_note(scope: Scope, row: LogEntry, removed: bool) -> LogEntry:
     """Take an entry by hand out, or bring it back. SolveError for one that a change wrote by itself."""
     with act(scope, "remove_note", row):
-        if row.act not in ("write_note", "take_in_log"):
+        if row.act not in BY_HAND:
             raise SolveError("A change wrote this entry: it says what was done, and stays.")
         return set_removed(scope, "remove_note", row, removed)
 

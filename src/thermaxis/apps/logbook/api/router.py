@@ -30,7 +30,6 @@ router = Router(auth=SIGNED_IN)
 MOST_EXPORTED = 50_000
 SHOWN_ROWS = 8
 SHEET = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-BY_HAND = ("write_note", "take_in_log")
 
 
 def _asked(request: ScopedRequest, query: schemas.LogFilter) -> Asked:
@@ -67,7 +66,7 @@ def _out(row: LogEntry) -> schemas.LogOut:
             schemas.LogChange(path=path, before=before, after=after) for path, (before, after) in row.changes.items()
         ],
         photos=[photo.pk for photo in row.photos.all() if photo.removed_at is None],
-        by_hand=row.act in BY_HAND,
+        by_hand=row.act in write.BY_HAND,
         removed=row.removed_at is not None,
     )
 
