@@ -14,8 +14,10 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from tests.workshop import assert_problem
+from thermaxis.api.edge import LIMITS
 from thermaxis.apps.accounts.models import Membership, Workshop
 from thermaxis.apps.accounts.sessions import MOST_BY_ADDRESS, MOST_BY_NAME
+from thermaxis.config import server
 
 pytestmark = pytest.mark.django_db
 GOOD, BAD = "tarn-and-fell-91", "wrong"
@@ -147,3 +149,8 @@ def test_one_setting_makes_a_public_server_s_settings_safe(tmp_path: Path) -> No
     )
     assert refused.returncode == 1
     assert "THERMAXIS_DEBUG" in refused.stderr
+
+
+def test_the_server_takes_in_whatever_an_address_may_bring() -> None:
+    """What it refuses before the application sees it, nobody is told the limit of: that is the address's to say."""
+    assert max(most for _, most in LIMITS) < server.MOST_BYTES

@@ -30,7 +30,7 @@ HEAD_S, SLOWEST_BYTES_PER_S = 15.0, 40_000.0
 SWITCH_S = 0.0005
 COLLECT = (20_000, 20, 20)
 # Above every limit `api.edge` has: there a refusal has words of its own.
-MOST_BYTES = 20_000_000
+MOST_BYTES = 66_000_000
 
 
 class ProblemTask(ErrorTask):
