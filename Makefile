@@ -11,7 +11,7 @@ WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
-.PHONY: help setup demo serve dev attack test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve upgrade dev attack test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -47,9 +47,16 @@ demo: .stamps/venv .stamps/build ## start with the demo data and print the addre
 	PORT=$(PORT) $(PY) -m thermaxis.demo.serve
 
 serve: .stamps/venv .stamps/build ## serve what is in the database, without demo data and demo sign-in
-	$(PY) manage.py migrate --verbosity 0
+	$(PY) -m thermaxis.config.commands migrate
 	$(PY) manage.py collectstatic --noinput --clear --verbosity 0
 	PORT=$(PORT) $(PY) -m thermaxis.config.server
+
+upgrade: ## with the server stopped: back up, install this version, bring the database to it, look it over
+	@if [ -x $(PY) ]; then $(PY) -m thermaxis.config.commands migrate --help >/dev/null 2>&1 \
+	  && $(PY) -m thermaxis.config.commands backup "$${THERMAXIS_VAR:-var}/before-upgrade-$$(date -u +%Y%m%d-%H%M%S).backup" || true; fi
+	$(MAKE) --no-print-directory .stamps/venv .stamps/build
+	$(PY) -m thermaxis.config.commands migrate
+	$(PY) -m thermaxis.config.commands doctor
 
 dev: .stamps/venv .stamps/node ## Django and Vite side by side, both reloading
 	$(PY) manage.py migrate --verbosity 0

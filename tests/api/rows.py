@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from tests.pictures import picture
 from tests.workshop import Api, today
-from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress, OpenSession, Workshop
 from thermaxis.apps.bed.models import BeddingRecord, BeddingRun
 from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad, PadVariant, Rotor
 from thermaxis.apps.choose.models import Decision
@@ -56,6 +56,10 @@ ROWS: dict[str, type[Model]] = {
     "entry_id": LogEntry,
     "log_photo_id": LogPhoto,
     "rotor_pair_id": RotorPair,
+    "member_id": Membership,
+    "address_id": OneTimeAddress,
+    "open_session_id": OpenSession,
+    "key_id": ApiKey,
 }
 VIA: dict[type[Model], str] = {
     LogPhoto: "entry__workshop",
@@ -63,7 +67,22 @@ VIA: dict[type[Model], str] = {
     OwnMu: "pad__workshop",
     InspectionPhoto: "inspection__workshop",
     JobPhoto: "job__workshop",
+    OpenSession: "user__membership__workshop",
 }
+# What is answered without a session: ways in, and what somebody was given the address of.
+OPEN = frozenset(
+    {
+        "sign_in",
+        "shared",
+        "shared_pdf",
+        "calendar_feed",
+        "look_at_address",
+        "found_workshop",
+        "join_as_new",
+        "set_new_password",
+        "health",
+    }
+)
 # What a decision shows takes a second to compute: once is enough.
 SHOWN: dict[str, Any] = {}
 
@@ -132,6 +151,11 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     note = LogEntry.objects.create(workshop=workshop, machine=machine, act="write_note", text="A")
     LogPhoto.objects.create(entry=note, token="token-000", media_type="image/jpeg", content=picture("JPEG"))
     OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
+    member = Membership.objects.filter(workshop=workshop)[0]
+    OneTimeAddress.objects.create(
+        kind="join", role="fitter", workshop=workshop, print="a", ends_at=timezone.now() + dt.timedelta(days=1)
+    )
+    ApiKey.objects.create(user=member.user, workshop=workshop, name="A", reach="read", print="a")
     return workshop
 
 

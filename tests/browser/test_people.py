@@ -74,7 +74,7 @@ def test_another_password_by_keyboard(open_page: Opener, people: None, size: str
     page, elsewhere = open_page(size), open_page("desktop")
     signed_in(page, "ada")
     signed_in(elsewhere, "ada")
-    page.goto("/account")
+    page.goto("/settings/me")
     settled(page)
     assert axe_violations(page) == []
     page.get_by_label("Present password").focus()

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from thermaxis.api.problems import MEDIA_TYPE, problem, usual
+from thermaxis.apps.safekeeping.gate import GATE
 
 # Bytes a request may bring, by what it brings; the first that fits counts.
 LIMITS = (
@@ -18,6 +19,7 @@ LIMITS = (
     (re.compile(r"/api/machines/\d+/(events|log)/(look|read|take-in)$"), 2_200_000),
     (re.compile(r"/api/workshop/(take-in|machine-files)$"), 64_000_000),
     (re.compile(r"/api/machines/\d+/calibrations$"), 6_000_000),
+    (re.compile(r"/api/safekeeping/incoming$"), 9_000_000),
     (re.compile(r"/api/cases$"), 3_000_000),
     (re.compile(r""), 300_000),
 )
@@ -37,7 +39,7 @@ class Edge:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if not request.path_info.startswith("/api/"):
             return self.get_response(request)
-        response = _refusal(request) or self._answer(request)
+        response = _refusal(request) or self._within(request)
         if response.status_code >= 400 and not response.get("Content-Type", "").startswith(MEDIA_TYPE):
             said, response = response, usual(response.status_code)
             if "Allow" in said:
@@ -46,6 +48,16 @@ class Edge:
             # What is one person's is not kept on a machine that others use.
             response["Cache-Control"] = "no-store"
         return response
+
+    def _within(self, request: HttpRequest) -> HttpResponse:
+        if not GATE.enter():
+            found = problem(503, "restoring", "A backup is being put back", "It takes a moment: try again then.")
+            found["Retry-After"] = "5"
+            return found
+        try:
+            return self._answer(request)
+        finally:
+            GATE.leave()
 
     def _answer(self, request: HttpRequest) -> HttpResponse:
         who = request.COOKIES.get("sessionid") or str(request.META.get("REMOTE_ADDR"))

@@ -30,13 +30,19 @@ from thermaxis.apps.logbook.api.router import router as logbook
 from thermaxis.apps.machine.api.balance import router as balance
 from thermaxis.apps.machine.api.machines import router as adding
 from thermaxis.apps.machine.api.router import router as machines
+from thermaxis.apps.people.api.joining import router as joining
+from thermaxis.apps.people.api.me import router as me
+from thermaxis.apps.people.api.router import router as people
+from thermaxis.apps.safekeeping.api.router import router as safekeeping
 from thermaxis.apps.solving.api.following import router as following
 from thermaxis.apps.workshop.api.planner import router as planner
 from thermaxis.apps.workshop.api.portable import router as portable
 from thermaxis.apps.workshop.api.router import router as workshop
 
 ROUTERS = {
-    "session": (accounts,),
+    "session": (accounts, me, joining),
+    "people": (people,),
+    "safekeeping": (safekeeping,),
     "catalogue": (catalogue,),
     "machine": (machines, adding, balance),
     "duty": (duties, traces, questions, runs),
@@ -67,8 +73,8 @@ class ThermaxisAPI(NinjaAPI):
         }
         for methods in schema["paths"].values():
             for operation in methods.values():
-                for status in PROBLEMS:
-                    operation["responses"].setdefault(status, answer)
+                told = {str(status) for status in operation["responses"]}
+                operation["responses"].update({status: answer for status in PROBLEMS if status not in told})
         return schema
 
 

@@ -15,7 +15,8 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.accounts.changes import AlreadyDone
-from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere
+from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded
+from thermaxis.apps.accounts.sessions import CodeNeeded
 from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
 from thermaxis.core.said import verbatim
@@ -171,13 +172,11 @@ def install(api: NinjaAPI) -> None:
     def solve_error(request: HttpRequest, error: SolveError) -> HttpResponse:
         return problem(409, "not-ready", "This cannot be done yet", str(error))
 
+    _install_people(api)
+
     @api.exception_handler(NotThere)
     def not_there(request: HttpRequest, error: NotThere) -> HttpResponse:
         return usual(404)
-
-    @api.exception_handler(NotAllowed)
-    def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
-        return problem(403, "role", "Not yours to change", str(error))
 
     @api.exception_handler(Clash)
     def clash(request: HttpRequest, error: Clash) -> HttpResponse:
@@ -244,6 +243,24 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(UnreadablePostError)
     def unreadable(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:
         return usual(400)
+
+
+def _install_people(api: NinjaAPI) -> None:
+    """What stands between a person and what they asked for."""
+
+    @api.exception_handler(NotAllowed)
+    def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+        return problem(403, "role", "Not yours to change", str(error))
+
+    @api.exception_handler(SecondFactorNeeded)
+    def second_factor(request: HttpRequest, error: SecondFactorNeeded) -> HttpResponse:
+        detail = "This workshop asks for a second factor: set yours up under Settings, then everything is here."
+        return problem(403, "second-factor", "A second factor first", detail)
+
+    @api.exception_handler(CodeNeeded)
+    def code_needed(request: HttpRequest, error: CodeNeeded) -> HttpResponse:
+        detail = "The code is wrong, or was used already." if error.wrong else "Type the code your device shows."
+        return problem(401, "code", "A code as well", detail)
 
 
 def _entry(item: dict[str, Any]) -> FieldProblem:

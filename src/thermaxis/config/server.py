@@ -164,9 +164,22 @@ def already_serving(port: int) -> bool:
     return b"workshop" in body or b"/problems/sign-in" in body
 
 
+def port_asked() -> int:
+    """On which port to serve."""
+    return int(os.environ.get("PORT", "8321"))
+
+
+def public_address() -> str:
+    """The address people use: what is said of a proxy's, else this machine's own."""
+    from thermaxis.config import settings
+
+    first: str = (settings.CSRF_TRUSTED_ORIGINS or [f"http://{HOST}:{port_asked()}"])[0]
+    return f"{first.rstrip('/')}/"
+
+
 def serve(what: str, command: str) -> int:
     """Print the address and become the server; a second start finds the first one and leaves it alone."""
-    port = int(os.environ.get("PORT", "8321"))
+    port = port_asked()
     address = f"http://{HOST}:{port}/"
     listener = listen(HOST, port)
     if listener is None:
@@ -175,16 +188,83 @@ def serve(what: str, command: str) -> int:
             return 0
         print(f"Port {port} is taken by another program: choose one with PORT=8400 {command}", file=sys.stderr)
         return 1
+    if not _alone():
+        listener.close()
+        return 1
     print(f"{what}: {address}  (stop with Ctrl-C)", flush=True)
+    _prepare()
     run(listener)
     return 0
 
 
+def _alone() -> bool:
+    """Take the folder of the database; two servers on it would each keep in memory what the other changes."""
+    from thermaxis.config.alone import hold
+    from thermaxis.config.settings import VAR
+
+    if hold(VAR):
+        return True
+    print(
+        f"Another server works on {VAR} already. One process serves one folder: what is under way, kept and waited for "
+        "is in its memory. Stop that one first, or give this one a folder of its own with THERMAXIS_VAR.",
+        file=sys.stderr,
+    )
+    return False
+
+
+def _prepare() -> None:
+    """Before the first request: what a killed process left goes, the first person is told where to begin."""
+    import django
+
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "thermaxis.config.settings")
+    django.setup()
+    from django.db import connection
+
+    from thermaxis.apps.people.addresses import found_address
+    from thermaxis.apps.safekeeping import nightly
+    from thermaxis.apps.safekeeping.backing_up import clear_workroom
+
+    clear_workroom()
+    secret = found_address()
+    if secret is not None:
+        print(f"Nobody works here yet. The first person begins at {public_address()}join#{secret}", flush=True)
+    connection.close()
+    # The demo is there to be looked at: nobody needs its nights.
+    if not os.environ.get("THERMAXIS_DEMO_SIGN_IN"):
+        nightly.start()
+
+
+def unsafe() -> list[str]:
+    """Why this is not served: settings for trying things out, hosts anybody may name, several processes."""
+    from thermaxis.config import settings
+
+    found = [
+        f"{name} is set: that is for the demo and for development"
+        for name in ("THERMAXIS_DEBUG", "THERMAXIS_DEMO_SIGN_IN")
+        if os.environ.get(name)
+    ]
+    if "*" in settings.ALLOWED_HOSTS:
+        found.append("THERMAXIS_HOSTS allows any host: name those people use, else links can be made to lead elsewhere")
+    if any(origin.startswith("https://") for origin in settings.CSRF_TRUSTED_ORIGINS) and not settings.HTTPS:
+        found.append(
+            "THERMAXIS_ORIGINS is reached by https, and THERMAXIS_HTTPS is not set: cookies would go unguarded"
+        )
+    workers = os.environ.get("WEB_CONCURRENCY", "1")
+    if workers != "1":
+        found.append(
+            f"WEB_CONCURRENCY is {workers}: one process serves, with threads, for progress and what is kept are in its "
+            "memory"
+        )
+    return found
+
+
 def main() -> int:
-    """Serve what is in the database; refuses settings that are for trying things out."""
-    unsafe = [name for name in ("THERMAXIS_DEBUG", "THERMAXIS_DEMO_SIGN_IN") if os.environ.get(name)]
-    if unsafe:
-        print(f"Not served with {' and '.join(unsafe)} set: that is for the demo and for development.", file=sys.stderr)
+    """Serve what is in the database; refuses what is unsafe, with the reason."""
+    reasons = unsafe()
+    if reasons:
+        print("Not served:", file=sys.stderr)
+        for reason in reasons:
+            print(f"- {reason}.", file=sys.stderr)
         return 1
     return serve("Thermaxis", "make serve")
 

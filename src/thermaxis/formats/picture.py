@@ -51,3 +51,12 @@ def _points_of(picture: Image.Image) -> Image.Image:
     points = Image.new("RGB", seen.size)
     points.paste(ground)
     return points
+
+
+def is_picture(content: bytes) -> bool:
+    """Whether kept bytes are a whole picture."""
+    try:
+        Image.open(io.BytesIO(content), formats=tuple(MOST_PIXELS)).load()
+    except Exception:
+        return False
+    return True

@@ -36,7 +36,10 @@ const guarded = (children: RouteObject[]): RouteObject => ({ errorElement: <Rout
 const routes = (queryClient: QueryClient): RouteObject[] => [
   {
     HydrateFallback: Nothing,
-    ...guarded([{ path: "shared/:token", ...lazy(() => import("../features/decision"), "SharedPage") }]),
+    ...guarded([
+      { path: "shared/:token", ...lazy(() => import("../features/decision"), "SharedPage") },
+      { path: "join", ...lazy(() => import("../features/joining"), "JoinPage") },
+    ]),
   },
   {
     Component: Shell,
@@ -47,7 +50,9 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
         { index: true, ...lazy(() => import("../features/workshop"), "Workshop") },
         { path: "catalogue", ...lazy(() => import("../features/catalogue"), "Catalogue") },
         { path: "trust", ...lazy(() => import("../features/trust"), "TrustPage") },
-        { path: "account", ...lazy(() => import("../features/account"), "Account") },
+        { path: "account", element: <Navigate to="/settings/me" replace /> },
+        { path: "settings", element: <Navigate to="/settings/me" replace /> },
+        { path: "settings/:part", ...lazy(() => import("../features/settings"), "Settings") },
         { path: "plan", ...lazy(() => import("../features/workshop"), "PlanPage") },
         { path: "log", ...lazy(() => import("../features/log"), "LogPage") },
         { path: "add", ...lazy(() => import("../features/machine"), "AddMachine") },

@@ -8,17 +8,17 @@ import {
   Moon,
   Ruler,
   Scale,
+  Settings2,
   Sun,
-  UserRound,
   Warehouse,
 } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
-import { problemText } from "../api/client";
+import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
+import { problemText, type Schemas } from "../api/client";
 import { expiredStore } from "../api/expired";
 import { useMachine } from "../features/machine/queries";
 import { SignIn, SignInAgain } from "../features/session";
-import { useSession, useSignOut } from "../features/session/queries";
+import { useChooseWorkshop, useSession, useSignOut } from "../features/session/queries";
 import { VerdictStrip, WhyDrawer } from "../features/verdict";
 import { useVerdict } from "../features/verdict/queries";
 import { useMachines } from "../features/workshop/queries";
@@ -73,12 +73,15 @@ export function Shell() {
     if (status === 401) return <SignIn />;
     return <Failure text={problemText(session.error)} retry={() => session.refetch()} />;
   }
+  // Where the workshop asks for a second factor nothing else is answered until it is set up.
+  if (session.data.second_missing && !pathname.startsWith("/settings/me"))
+    return <Navigate to="/settings/me" replace />;
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
       <a href="#main" className="sr-only focus:not-sr-only">
         Skip to the stage
       </a>
-      <Rail machineId={machineId} workshop={session.data.workshop} onKeys={() => setKeysOpen(true)} />
+      <Rail machineId={machineId} session={session.data} onKeys={() => setKeysOpen(true)} />
       <div className="min-w-0 flex-1 pb-16 md:pb-0">
         <Connection />
         {machineId !== null && (
@@ -117,21 +120,40 @@ export function Shell() {
   );
 }
 
-type RailProps = { machineId: number | null; workshop: string; onKeys: () => void };
+type RailProps = { machineId: number | null; session: Schemas["Session"]; onKeys: () => void };
 
-function Rail({ machineId, workshop, onKeys }: RailProps) {
+function Rail({ machineId, session, onKeys }: RailProps) {
   return (
     <nav
       aria-label="Stages"
       className="fixed inset-x-0 bottom-0 z-10 flex print:hidden! border-t border-ink bg-chalk md:sticky md:top-0 md:h-dvh md:w-14 md:shrink-0 md:flex-col md:border-r md:border-t-0 wide:w-50"
     >
       <div className="hidden border-b border-hairline p-4 wide:block">
-        <p className="condensed text-xs text-muted">{workshop}</p>
+        <WorkshopName session={session} />
         {machineId === null ? <p className="font-semibold">Thermaxis</p> : <Switcher machineId={machineId} />}
       </div>
       {machineId !== null && <StageList machineId={machineId} />}
-      <Foot onKeys={onKeys} />
+      <Foot onKeys={onKeys} session={session} />
     </nav>
+  );
+}
+
+/** In which workshop one works; who belongs to several switches here. */
+function WorkshopName({ session }: { session: Schemas["Session"] }) {
+  const choose = useChooseWorkshop();
+  if (session.workshops.length < 2) return <p className="condensed text-xs text-muted">{session.workshop}</p>;
+  return (
+    <Menu
+      align="start"
+      className="condensed flex min-h-6 items-center gap-1 text-left text-xs text-muted bay:min-h-11"
+      entries={session.workshops.map((row) => ({
+        key: row.id,
+        label: row.name,
+        act: () => choose.mutate(row.id),
+      }))}
+    >
+      {session.workshop} <ChevronDown size={13} aria-hidden="true" />
+    </Menu>
   );
 }
 
@@ -203,7 +225,11 @@ function StageList({ machineId }: { machineId: number }) {
   );
 }
 
-function Foot({ onKeys }: { onKeys: () => void }) {
+type FootProps = { onKeys: () => void; session: Schemas["Session"] };
+
+function Foot({ onKeys, session }: FootProps) {
+  // What can be bought is no driver's business.
+  const buys = session.role !== "driver";
   const system = useStore(systemStore);
   const theme = useStore(themeStore);
   const bay = useStore(bayStore);
@@ -218,10 +244,12 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <Warehouse size={16} aria-hidden="true" />
         <span className={label}>Workshop</span>
       </Link>
-      <Link to="/catalogue" className={`${item} max-md:hidden`}>
-        <LibraryBig size={16} aria-hidden="true" />
-        <span className={label}>Catalogue</span>
-      </Link>
+      {buys && (
+        <Link to="/catalogue" className={`${item} max-md:hidden`}>
+          <LibraryBig size={16} aria-hidden="true" />
+          <span className={label}>Catalogue</span>
+        </Link>
+      )}
       <button type="button" className={`${item} max-md:hidden`} onClick={switchUnits}>
         <Ruler size={16} aria-hidden="true" />
         <span className={label}>Units: {system}</span>
@@ -247,15 +275,15 @@ function Foot({ onKeys }: { onKeys: () => void }) {
         <Scale size={16} aria-hidden="true" />
         <span className={label}>How far to trust it</span>
       </Link>
-      <Link to="/account" className={`${item} max-md:hidden`}>
-        <UserRound size={16} aria-hidden="true" />
-        <span className={label}>Account</span>
+      <Link to="/settings/me" className={`${item} max-md:hidden`}>
+        <Settings2 size={16} aria-hidden="true" />
+        <span className={label}>Settings</span>
       </Link>
       <button type="button" className={`${item} max-md:hidden`} onClick={leave}>
         <LogOut size={16} aria-hidden="true" />
         <span className={label}>Sign out</span>
       </button>
-      <PhoneMenu onKeys={onKeys} onLeave={leave} />
+      <PhoneMenu onKeys={onKeys} onLeave={leave} session={session} />
       <Drawer open={leaving} onClose={() => setLeaving(false)} title="Something is not sent yet">
         <p>
           {draftsWaiting() === 1
@@ -275,19 +303,25 @@ function Foot({ onKeys }: { onKeys: () => void }) {
 }
 
 /** What has no place in the bar of a phone. */
-function PhoneMenu({ onKeys, onLeave }: { onKeys: () => void; onLeave: () => void }) {
+type PhoneProps = FootProps & { onLeave: () => void };
+
+function PhoneMenu({ onKeys, onLeave, session }: PhoneProps) {
+  const choose = useChooseWorkshop();
   const system = useStore(systemStore);
   const theme = useStore(themeStore);
   const bay = useStore(bayStore);
   const navigate = useNavigate();
+  const catalogue: [string, () => void] = ["Catalogue", () => navigate("/catalogue")];
+  const others = session.workshops.filter((row) => row.id !== session.workshop_id);
   const entries: [string, () => void][] = [
-    ["Catalogue", () => navigate("/catalogue")],
+    ...(session.role === "driver" ? [] : [catalogue]),
     [`Units: ${system}`, switchUnits],
     [theme === "light" ? "Evening" : "Daylight", switchTheme],
     [bay === "off" ? "Bay mode: large" : "Bay mode: off", switchBay],
     ["Keys", onKeys],
     ["How far to trust it", () => navigate("/trust")],
-    ["Account", () => navigate("/account")],
+    ["Settings", () => navigate("/settings/me")],
+    ...others.map((row): [string, () => void] => [`To ${row.name}`, () => choose.mutate(row.id)]),
     ["Sign out", onLeave],
   ];
   return (

@@ -15,6 +15,10 @@ class NotAllowed(ThermaxisError):
     """The person is of the workshop, and their role does not go as far as this."""
 
 
+class SecondFactorNeeded(ThermaxisError):
+    """The workshop asks for a second factor, and the person has set up none."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class Differs:
     """One value that two people changed at once: what is kept now, and what came."""

@@ -7,6 +7,7 @@ from typing import Any, Self, TypeVar
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 M = TypeVar("M", bound=models.Model)
 
@@ -33,12 +34,22 @@ class Role(models.TextChoices):
     READER = "reader"
 
 
+class Reach(models.TextChoices):
+    """How far a key goes: look, write readings down, or as far as its person."""
+
+    READ = "read"
+    READINGS = "readings"
+    ALL = "all"
+
+
 class Workshop(models.Model):
     name = models.CharField(max_length=120)
     currency = models.CharField(max_length=4, default="£")
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="workshops")
     # Another one with every change of the workshop's data: what is kept in memory is good for as long as it stays.
     stamp = models.CharField(max_length=16, blank=True)
+    # Nobody works here without a second factor.
+    second_factor = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name
@@ -48,9 +59,71 @@ class Membership(models.Model):
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE)
     role = models.CharField(max_length=6, choices=Role.choices, default=Role.OWNER)
+    # Of which version this member has read what changed.
+    read_news_of = models.CharField(max_length=20, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "workshop"], name="one_membership")]
+
+
+class OneTimeAddress(models.Model):
+    """An address that is good for one use: to found a workshop, to join one, or to be given another password.
+
+    What is kept of its secret is a print, by which it is found and from which it cannot be made.
+    """
+
+    class Kind(models.TextChoices):
+        FOUND = "found"
+        JOIN = "join"
+        RESET = "reset"
+
+    kind = models.CharField(max_length=5, choices=Kind.choices)
+    print = models.CharField(max_length=64, unique=True)
+    workshop = models.ForeignKey(Workshop, null=True, on_delete=models.CASCADE, related_name="+")
+    role = models.CharField(max_length=6, choices=Role.choices, blank=True)
+    # Whose password a reset is for.
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.CASCADE, related_name="+")
+    # For whom it is meant, in the words of whoever made it.
+    note = models.CharField(max_length=120, blank=True)
+    # Whose machines a driver drives: an owner of the workshop, by name.
+    machines_of = models.CharField(max_length=120, blank=True)
+    made_at = models.DateTimeField(default=timezone.now)
+    ends_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        verbose_name = "one-time address"
+
+    def is_open(self) -> bool:
+        """Whether it still leads anywhere."""
+        return self.used_at is None and self.withdrawn_at is None and self.ends_at > timezone.now()
+
+
+class OpenSession(models.Model):
+    """A browser that is signed in: from where, since when, seen last. Without its row a session is over."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    place = models.CharField(max_length=45)
+    device = models.CharField(max_length=120)
+    made_at = models.DateTimeField(default=timezone.now)
+    seen_at = models.DateTimeField(default=timezone.now)
+
+
+class ApiKey(models.Model):
+    """A key by which a gauge, a logger or the command line works in a person's name, in one workshop."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=80)
+    reach = models.CharField(max_length=8, choices=Reach.choices)
+    print = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField(default=timezone.now)
+    used_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        verbose_name = "key"
 
 
 class Owned(models.Model):

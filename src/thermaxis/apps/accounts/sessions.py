@@ -1,18 +1,25 @@
-"""Sign in and change a password, with guessing held off by name and by address."""
+"""Sign in and change a password, with guessing held off by name and by address; the browsers that are signed in."""
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
+from typing import Any, cast
 
 from axes.models import AccessFailureLog, AccessLog
 from django.contrib.auth import authenticate, login, update_session_auth_hash
 from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
+from django.contrib.auth.signals import user_logged_in, user_login_failed
 from django.core.exceptions import ValidationError
+from django.db import DatabaseError
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 
 from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.models import OpenSession
+from thermaxis.apps.accounts.second import has_second, is_code
 from thermaxis.core.errors import FieldError
 
 # Beyond these only those are let in who have been in from there before: guessing from many addresses ends, and nobody
@@ -20,39 +27,128 @@ from thermaxis.core.errors import FieldError
 MOST_BY_NAME, NAME_WINDOW = 60, dt.timedelta(hours=24)
 MOST_BY_ADDRESS, ADDRESS_WINDOW = 200, dt.timedelta(hours=1)
 KNOWN_FOR, FAILURES_KEPT = dt.timedelta(days=60), dt.timedelta(days=30)
+# Where the session remembers its row, and how often that says when it was seen.
+OPEN, SEEN_EVERY = "open", dt.timedelta(minutes=10)
 
 
 class TooManyAttempts(Exception):
     """Guessing, or what looks like it."""
 
 
-def sign_in(request: HttpRequest, username: str, password: str) -> User | None:
-    """Sign a person in; None where name or password is wrong, whichever it is. Raises TooManyAttempts."""
-    _hold_off(username, str(request.META.get("REMOTE_ADDR")))
-    user = authenticate(request, username=username, password=password)
-    if getattr(request, "axes_locked_out", False):
-        raise TooManyAttempts
-    if user is not None:
-        login(request, user)
+class CodeNeeded(Exception):
+    """Name and password are right, and this person signs in with a code as well; `wrong` where one came."""
+
+    def __init__(self, *, wrong: bool) -> None:
+        self.wrong = wrong
+        super().__init__(wrong)
+
+
+def sign_in(request: HttpRequest, username: str, password: str, code: str = "") -> User | None:
+    """Sign a person in; None where name or password is wrong, whichever it is. Raises TooManyAttempts, CodeNeeded."""
+    user = _known(request, username, password)
+    if user is None:
+        return None
+    if has_second(user):
+        if not code:
+            raise CodeNeeded(wrong=False)
+        if not is_code(user, code):
+            # Counted with the passwords that were wrong.
+            user_login_failed.send(__name__, credentials={"username": username}, request=request)
+            raise CodeNeeded(wrong=True)
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return user
+
+
+def is_password(request: HttpRequest, user: User, password: str, path: str = "password") -> None:
+    """Whoever changes how one signs in says the password once more. Raises FieldError, TooManyAttempts."""
+    known = _known(request, user.get_username(), password)
+    if known is None or known.pk != user.pk:
+        raise FieldError(path, "", "your present password")
 
 
 def change_password(request: HttpRequest, user: User, current: str, new: str) -> None:
     """Give a person another password; every other session of theirs ends. FieldError without saying what was typed."""
-    _hold_off(user.get_username(), str(request.META.get("REMOTE_ADDR")))
-    known = authenticate(request, username=user.get_username(), password=current)
-    if getattr(request, "axes_locked_out", False):
-        raise TooManyAttempts
-    if known is None or known.pk != user.pk:
-        raise FieldError("current", "", "your present password")
+    is_password(request, user, current, "current")
+    check_password_strength(new, user, "new")
+    with change():
+        set_password(user, new)
+        end_sessions(sessions_of(user).exclude(pk=here(request)))
+    update_session_auth_hash(request, user)
+
+
+def check_password_strength(new: str, user: User, path: str) -> None:
+    """Refuse what is short, common, or the name once more. FieldError without saying what was typed."""
     try:
         validate_password(new, user)
     except ValidationError as error:
-        raise FieldError("new", "", "a stronger one: " + " ".join(error.messages)) from None
+        raise FieldError(path, "", "a stronger one: " + " ".join(error.messages)) from None
+
+
+def set_password(user: User, new: str) -> None:
+    """Keep another password."""
+    user.set_password(new)
+    user.save(update_fields=["password"])
+
+
+def sessions_of(user: User) -> QuerySet[OpenSession]:
+    """Where a person is signed in, the last seen first; what the cookie has outlived is left out."""
+    from django.conf import settings
+
+    since = timezone.now() - dt.timedelta(seconds=settings.SESSION_COOKIE_AGE)
+    return OpenSession.objects.filter(user=user, made_at__gte=since).order_by("-seen_at", "-pk")
+
+
+def end_sessions(rows: QuerySet[OpenSession]) -> int:
+    """End them: whoever works there is asked to sign in again. Gives how many there were."""
     with change():
-        known.set_password(new)
-        known.save(update_fields=["password"])
-    update_session_auth_hash(request, known)
+        return rows.delete()[0]
+
+
+def here(request: HttpRequest) -> int:
+    """The number of the session that asks; 0 where it has none."""
+    return int(request.session.get(OPEN) or 0)
+
+
+def is_open(request: HttpRequest) -> bool:
+    """Whether the session of this request was not ended elsewhere; notes that it was seen."""
+    row = OpenSession.objects.filter(pk=here(request), user=cast(User, request.user)).first()
+    if row is None:
+        return False
+    now = timezone.now()
+    # A disk that cannot be written keeps nobody from reading.
+    if now - row.seen_at > SEEN_EVERY:
+        with contextlib.suppress(DatabaseError):
+            OpenSession.objects.filter(pk=row.pk).update(seen_at=now, place=_place(request))
+    return True
+
+
+def remember(sender: Any, request: HttpRequest, user: User, **_: Any) -> None:
+    """Write down that a browser was signed in; called by Django for every way in."""
+    words = request.headers.get("User-Agent", "")
+    row = OpenSession.objects.create(user=user, place=_place(request), device=device_words(words))
+    request.session[OPEN] = row.pk
+
+
+user_logged_in.connect(remember, dispatch_uid="remember_session")
+
+
+def device_words(agent: str) -> str:
+    """What a person calls a browser's machine, of the long line it says of itself."""
+    kinds = (("iPhone", "phone"), ("Android", "phone"), ("iPad", "tablet"), ("Windows", "Windows computer"))
+    kinds += (("Macintosh", "Mac computer"), ("Linux", "Linux computer"))  # type: ignore[assignment]
+    return next((words for sign, words in kinds if sign in agent), "another device")
+
+
+def _place(request: HttpRequest) -> str:
+    return str(request.META.get("REMOTE_ADDR", ""))[:45]
+
+
+def _known(request: HttpRequest, username: str, password: str) -> User | None:
+    _hold_off(username, str(request.META.get("REMOTE_ADDR")))
+    user = authenticate(request, username=username, password=password)
+    if getattr(request, "axes_locked_out", False):
+        raise TooManyAttempts
+    return user
 
 
 def _hold_off(username: str, address: str) -> None:

@@ -13,10 +13,10 @@ from django.db.models import Model, ObjectDoesNotExist, QuerySet
 
 from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.errors import Clash, Differs, NotAllowed, NotThere
-from thermaxis.apps.accounts.models import Role, Workshop
-from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.accounts.models import Reach, Role, Workshop
+from thermaxis.apps.accounts.scope import Scope, machine_near
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.log.roles import may
+from thermaxis.apps.log.roles import JOBS_OF_ONE_S_OWN, may
 from thermaxis.apps.log.words import kind_of, words_of
 
 LONGEST, MOST_NAMES = 200, 4
@@ -98,14 +98,19 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
         _read_again(scope, rows, under_way)
         yield under_way
         return
-    if not may(scope.role, name):
-        raise NotAllowed(f"As {scope.role} of {scope.workshop} you can see this, and not change it.")
+    if not may(scope.role, name, scope.reach):
+        who = f"As {scope.role} of {scope.workshop} you" if scope.reach == Reach.ALL else "This key"
+        raise NotAllowed(f"{who} can see this, and not change it.")
     with change():
         entry = Entry(scope=scope, row=LogEntry(workshop=scope.workshop, act=name, user=scope.user))
         entry.row.user_name = scope.user.get_username()
         _read_again(scope, rows, entry)
-        if scope.role == Role.DRIVER and not _theirs(scope, entry.machine):
+        if scope.role == Role.DRIVER and entry.machine is not None and not scope.drives(entry.machine):
             raise NotAllowed("A driver changes machines of their own only.")
+        if scope.role == Role.DRIVER and name in JOBS_OF_ONE_S_OWN:
+            begun_by = {getattr(row, "started_by", scope.user.get_username()) for row in rows}
+            if begun_by != {scope.user.get_username()}:
+                raise NotAllowed("A driver ends jobs they began themselves.")
         token = _current.set(entry)
         try:
             yield entry
@@ -125,28 +130,13 @@ def _read_again(scope: Scope, rows: tuple[Model, ...], entry: Entry) -> None:
         except ObjectDoesNotExist:
             raise NotThere from None
         if entry.machine is None:
-            entry.machine = _machine_of(row)
+            entry.machine = machine_near(row)
 
 
 def _with_what_it_needs(row: Model) -> QuerySet[Model]:
     """Its table, joined with what its model says is read along with it: else each would be asked for by itself."""
     rows = type(row)._base_manager.all()
     return rows.select_related(*cast(Joined, row).READ_WITH) if hasattr(row, "READ_WITH") else rows
-
-
-def _machine_of(row: Model) -> Model | None:
-    """The machine a row is of, or is about by what it hangs on."""
-    if row._meta.label == "garage.Machine":
-        return row
-    for name in ("machine", "mounting", "inspection", "job"):
-        near = getattr(row, name, None)
-        if isinstance(near, Model):
-            return near if name == "machine" else _machine_of(near)
-    return None
-
-
-def _theirs(scope: Scope, machine: Model | None) -> bool:
-    return machine is None or getattr(getattr(machine, "owner", None), "user_id", None) == scope.user.pk
 
 
 def _plain(value: object) -> Plain:

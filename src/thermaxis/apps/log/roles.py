@@ -1,8 +1,8 @@
-"""Who may do what: the one table, asked by `act`."""
+"""Who may change what: the one table, asked by `act`."""
 
 from __future__ import annotations
 
-from thermaxis.apps.accounts.models import Role
+from thermaxis.apps.accounts.models import Reach, Role
 
 # What a driver does, on machines of their own only.
 DRIVERS = frozenset(
@@ -59,8 +59,52 @@ DRIVERS = frozenset(
 )
 
 
-def may(role: Role, name: str) -> bool:
-    """Whether a role goes as far as this change, whatever machine it is about."""
+# Of jobs these go as far as one's own, for a driver.
+JOBS_OF_ONE_S_OWN = frozenset({"close_job", "abandon_job", "reopen_job"})
+# What only an owner does.
+OWNERS = frozenset(
+    {
+        "invite",
+        "withdraw_address",
+        "give_role",
+        "take_out_member",
+        "forget_member",
+        "give_reset",
+        "change_workshop",
+        "withdraw_any_key",
+        "take_in_workshop",
+        "say_drives",
+    }
+)
+# What everybody does for themselves, whatever their role.
+ONE_S_OWN = frozenset({"make_key", "withdraw_key", "leave_workshop", "join_workshop", "found_workshop"})
+# What a key for readings writes down, if its person may.
+READINGS = frozenset(
+    {
+        "measure",
+        "read_fluid",
+        "keep_run",
+        "start_inspection",
+        "enter_cells",
+        "keep_photo",
+        "keep_calibration",
+        "say_run",
+        "write_job_values",
+        "keep_reading",
+        "write_note",
+        "say_driven",
+    }
+)
+
+
+def may(role: Role, name: str, reach: Reach = Reach.ALL) -> bool:
+    """Whether a role, by a key of this reach, goes as far as this change, whatever machine it is about."""
+    if reach == Reach.READ or (reach == Reach.READINGS and name not in READINGS):
+        return False
+    if name in ONE_S_OWN:
+        return True
+    if name in OWNERS:
+        return role == Role.OWNER
     if role in (Role.OWNER, Role.FITTER):
         return True
     return role == Role.DRIVER and name in DRIVERS

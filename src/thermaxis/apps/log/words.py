@@ -2,7 +2,20 @@
 
 from __future__ import annotations
 
-KINDS = ("parts", "reading", "job", "bedding", "event", "order", "decision", "machine", "duty", "catalogue", "note")
+KINDS = (
+    "parts",
+    "reading",
+    "job",
+    "bedding",
+    "event",
+    "order",
+    "decision",
+    "machine",
+    "duty",
+    "catalogue",
+    "people",
+    "note",
+)
 
 WORDS: dict[str, tuple[str, str]] = {
     "add_machine": ("machine", "Machine added"),
@@ -95,6 +108,20 @@ WORDS: dict[str, tuple[str, str]] = {
     "keep_part": ("catalogue", "Part of the catalogue kept"),
     "import_table": ("catalogue", "Catalogue read in"),
     "use_own": ("catalogue", "Own friction used or not"),
+    "found_workshop": ("people", "Workshop founded"),
+    "invite": ("people", "Somebody invited"),
+    "withdraw_address": ("people", "One-time address withdrawn"),
+    "join_workshop": ("people", "Joined"),
+    "give_role": ("people", "Role given"),
+    "say_drives": ("people", "Said whose machines a member drives"),
+    "give_reset": ("people", "Address for another password given"),
+    "take_out_member": ("people", "Member taken out"),
+    "forget_member": ("people", "Member taken out, their name forgotten"),
+    "leave_workshop": ("people", "Left the workshop"),
+    "make_key": ("people", "Key made"),
+    "withdraw_key": ("people", "Key withdrawn"),
+    "withdraw_any_key": ("people", "Key of a member withdrawn"),
+    "change_workshop": ("people", "Workshop's settings changed"),
     "write_note": ("note", "Written by hand"),
     "remove_note": ("note", "Entry taken out or brought back"),
     "keep_note_photo": ("note", "Picture added to an entry"),

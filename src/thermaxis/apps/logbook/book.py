@@ -10,6 +10,7 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_or_none
 from thermaxis.apps.garage import mapping
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.logbook.reading import Asked, entries
 from thermaxis.core.said import day_text
 from thermaxis.formats.units import System, quantity
@@ -36,6 +37,7 @@ QUANTITIES = (
 
 def book_of(machine: Machine, on: dt.date, system: System) -> dict[str, Any]:
     """Everything the next owner reads, as text in one system of units."""
+    written = entries(LogEntry.objects.of(machine.workshop), Asked(machine_id=machine.pk))
     return {
         "machine": machine.name,
         "workshop": machine.workshop.name,
@@ -64,7 +66,7 @@ def book_of(machine: Machine, on: dt.date, system: System) -> dict[str, Any]:
                 "user_name": row.user_name,
                 "pictures": [bytes(photo.content) for photo in row.photos.all() if photo.removed_at is None],
             }
-            for row in entries(machine.workshop, Asked(machine_id=machine.pk)).prefetch_related("photos")[:MOST_ENTRIES]
+            for row in written.prefetch_related("photos")[:MOST_ENTRIES]
         ],
     }
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from django.db.models import Count, Q
 
-from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.models import Role
+from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.log.models import LogEntry, RemovableQuerySet
 
 MOST_SHOWN = 100
@@ -39,9 +40,17 @@ class Asked:
     removed: bool = False
 
 
-def entries(workshop: Workshop, asked: Asked) -> RemovableQuerySet[LogEntry]:
+def entries_seen(scope: Scope) -> RemovableQuerySet[LogEntry]:
+    """A driver's are those about machines of their own, and what they did themselves."""
+    rows = LogEntry.objects.of(scope.workshop)
+    if scope.role == Role.DRIVER:
+        return rows.filter(Q(machine__owner__user=scope.user) | Q(machine=None, user=scope.user))
+    return rows
+
+
+def entries(rows: RemovableQuerySet[LogEntry], asked: Asked) -> RemovableQuerySet[LogEntry]:
     """Entries that answer, the latest first."""
-    rows = LogEntry.objects.of(workshop).order_by("-on", "-pk")
+    rows = rows.order_by("-on", "-pk")
     if not asked.removed:
         rows = rows.there()
     if asked.machine_id is not None:
@@ -64,9 +73,9 @@ def entries(workshop: Workshop, asked: Asked) -> RemovableQuerySet[LogEntry]:
     return rows
 
 
-def page(workshop: Workshop, asked: Asked, before: tuple[dt.date, int] | None) -> tuple[list[LogEntry], bool]:
+def page(scope: Scope, asked: Asked, before: tuple[dt.date, int] | None) -> tuple[list[LogEntry], bool]:
     """So many entries from a place on, and whether there are more."""
-    rows = entries(workshop, asked).select_related("machine").prefetch_related("photos")
+    rows = entries(entries_seen(scope), asked).select_related("machine").prefetch_related("photos")
     if before is not None:
         day, pk = before
         rows = rows.filter(Q(on__lt=day) | Q(on=day, pk__lt=pk))
@@ -74,12 +83,12 @@ def page(workshop: Workshop, asked: Asked, before: tuple[dt.date, int] | None) -
     return found[:MOST_SHOWN], len(found) > MOST_SHOWN
 
 
-def counts(workshop: Workshop, asked: Asked) -> dict[str, int]:
+def counts(scope: Scope, asked: Asked) -> dict[str, int]:
     """How many entries there are of each kind, whatever kind is asked for."""
-    rows = entries(workshop, Asked(machine_id=asked.machine_id, quiet=asked.quiet, removed=asked.removed))
+    rows = entries(entries_seen(scope), Asked(machine_id=asked.machine_id, quiet=asked.quiet, removed=asked.removed))
     return dict(rows.order_by().values_list("kind").annotate(Count("pk")))
 
 
-def people(workshop: Workshop) -> list[str]:
+def people(scope: Scope) -> list[str]:
     """Who has written in it."""
-    return sorted(LogEntry.objects.of(workshop).order_by().values_list("user_name", flat=True).distinct())
+    return sorted(entries_seen(scope).order_by().values_list("user_name", flat=True).distinct())

@@ -6,7 +6,6 @@ import datetime as dt
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.garage.models import Machine
@@ -57,12 +56,12 @@ class Counts:
 def due_items(scope: Scope, today: dt.date) -> list[DueItem]:
     """Everything that is due, the soonest first."""
     found: list[DueItem] = []
-    for machine in machine_rows(scope.workshop):
+    for machine in scope.machines_seen(machine_rows(scope.workshop)):
         key = ("due", machine.pk)
         found += kept(scope.workshop, key, lambda machine=machine: _of_machine(scope, machine, today))  # type: ignore[misc]
-    found += _events(scope.workshop, today)
-    found += _jobs(scope.workshop, today)
-    found += _orders(scope.workshop, today)
+    found += _events(scope, today)
+    found += _jobs(scope, today)
+    found += _orders(scope, today)
     return sorted(found, key=lambda item: (item.on, item.machine, item.kind))
 
 
@@ -122,8 +121,8 @@ def _bedding(state: InForce, today: dt.date) -> Iterable[DueItem]:
             yield _item(state, today, "bed", say.BED(axle=axle), "close", "bed")
 
 
-def _events(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
-    for row in events(workshop).planned():
+def _events(scope: Scope, today: dt.date) -> Iterable[DueItem]:
+    for row in scope.seen(events(scope.workshop).planned()):
         if row.machine.removed_at is not None:
             continue
         over = row.on < today
@@ -139,8 +138,9 @@ def _events(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
         )
 
 
-def _jobs(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
-    rows = Job.objects.of(workshop).select_related("machine").filter(machine__removed_at=None, abandoned_at=None)
+def _jobs(scope: Scope, today: dt.date) -> Iterable[DueItem]:
+    jobs = Job.objects.of(scope.workshop).select_related("machine")
+    rows = scope.seen(jobs.filter(machine__removed_at=None, abandoned_at=None))
     for job in rows.filter(closed_at=None):
         yield _job(job, today, say.JOB(work=job.work_words, axle=job.axle))
     for job in rows.exclude(closed_at=None).filter(bolts_due_km__isnull=False, bolts_done_at=None):
@@ -153,8 +153,8 @@ def _job(job: Job, on: dt.date, text: Said) -> DueItem:
     )
 
 
-def _orders(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
-    for row in orders(workshop).there().filter(arrived_on=None):
+def _orders(scope: Scope, today: dt.date) -> Iterable[DueItem]:
+    for row in scope.seen(orders(scope.workshop).there().filter(arrived_on=None)):
         on = row.order_by if row.ordered_on is None else (row.event.on if row.event else row.ordered_on)
         late = row.ordered_on is None and row.order_by is not None and row.order_by < today
         yield DueItem(
@@ -168,19 +168,19 @@ def _orders(workshop: Workshop, today: dt.date) -> Iterable[DueItem]:
         )
 
 
-def counts(workshop: Workshop, items: list[DueItem], today: dt.date) -> Counts:
+def counts(scope: Scope, items: list[DueItem], today: dt.date) -> Counts:
     """What a foreman asks for: open jobs, due in 14 days, parts to order and parts on their way."""
     soon = today + dt.timedelta(days=SOON_DAYS)
-    rows = Order.objects.of(workshop).there().filter(arrived_on=None)
+    rows = scope.seen(Order.objects.of(scope.workshop).there().filter(arrived_on=None))
     return Counts(
-        open_jobs=Job.objects.of(workshop).open().filter(machine__removed_at=None).count(),
+        open_jobs=scope.seen(Job.objects.of(scope.workshop).open().filter(machine__removed_at=None)).count(),
         due_soon=sum(item.on <= soon and item.state != "fine" for item in items),
         to_order=rows.filter(ordered_on=None).count(),
         parts_waiting=rows.exclude(ordered_on=None).count(),
     )
 
 
-def driven_between(workshop: Workshop, first: dt.date, last: dt.date) -> list[Event]:
+def driven_between(scope: Scope, first: dt.date, last: dt.date) -> list[Event]:
     """Events that are over, in a time: a week or a month shows them too."""
-    rows = events(workshop).there().exclude(state="planned").filter(on__gte=first, on__lte=last)
+    rows = scope.seen(events(scope.workshop).there()).exclude(state="planned").filter(on__gte=first, on__lte=last)
     return list(rows.filter(machine__removed_at=None))

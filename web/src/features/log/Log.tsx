@@ -24,6 +24,7 @@ const kindWords: Record<string, string> = {
   machine: "the machine",
   duty: "duties",
   catalogue: "catalogue",
+  people: "people",
   note: "by hand",
 };
 

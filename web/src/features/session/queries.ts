@@ -24,6 +24,12 @@ export function useSession() {
   return useQuery(sessionQuery);
 }
 
+/** What the person's role goes as far as; the server says the same of everything that is asked of it. */
+export function useMay() {
+  const role = useSession().data?.role;
+  return { works: role === "owner" || role === "fitter", owns: role === "owner", drives: role === "driver" };
+}
+
 // Seldom needed, and by nobody who only looks: fetched when it is.
 const forgetAnswers = () =>
   import("../../lib/device").then((device) => device.forgetAnswers()).catch(() => undefined);

@@ -7,12 +7,14 @@ import { Button, buttonLook, Failure, GroupTitle } from "../../ui/basics";
 import { FileButton } from "../../ui/FileButton";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
+import { useMay } from "../session/queries";
 import { useHandOver, useMachines, useOwners, useTakeInMachine, useTakeInWorkshop } from "./queries";
 
 /** Owners with their machines; a machine to another owner, or to another workshop as a file. */
 export function Owners() {
   const owners = useOwners();
   const machines = useMachines();
+  const { works, owns } = useMay();
   if (owners.error) return <Failure text={problemText(owners.error)} retry={() => owners.refetch()} />;
   return (
     <section aria-label="Owners" className="mt-8 grid gap-x-8 gap-y-6 md:grid-cols-2">
@@ -26,7 +28,7 @@ export function Owners() {
             </li>
           ))}
         </ul>
-        <HandOver names={(owners.data ?? []).map((owner) => owner.name)} />
+        {works && <HandOver names={(owners.data ?? []).map((owner) => owner.name)} />}
       </div>
       <div>
         <GroupTitle>To and from another workshop</GroupTitle>
@@ -44,14 +46,16 @@ export function Owners() {
               {machine.name}
             </a>
           ))}
-          <a
-            href="/api/workshop/export"
-            className={`condensed inline-flex items-center ${buttonLook(false, true)}`}
-          >
-            The whole workshop
-          </a>
+          {owns && (
+            <a
+              href="/api/workshop/export"
+              className={`condensed inline-flex items-center ${buttonLook(false, true)}`}
+            >
+              The whole workshop
+            </a>
+          )}
         </div>
-        <TakeIn empty={machines.data?.length === 0} />
+        {works && <TakeIn empty={owns && machines.data?.length === 0} />}
       </div>
     </section>
   );

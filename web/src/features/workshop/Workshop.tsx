@@ -7,12 +7,14 @@ import { Button, buttonLook, Failure, LinkButton, StageTitle, StateWord, Working
 import { FileButton } from "../../ui/FileButton";
 import { SteelRule } from "../../ui/SteelRule";
 import { useRemoveMachine } from "../machine/queries";
+import { useMay } from "../session/queries";
 import { nextStep } from "./next";
 import { useDemoMachine, useImportCase, useOverview } from "./queries";
 
 /** Every machine of the workshop, each with what is nearest its limit and the next thing to do. */
 export function Workshop() {
   const machines = useOverview();
+  const { works, drives } = useMay();
   const [sought, setSought] = useState("");
   const words = sought.trim().toLowerCase();
   const rows = (machines.data ?? []).filter((row) =>
@@ -21,18 +23,22 @@ export function Workshop() {
   return (
     <>
       <StageTitle title="The workshop's machines" note="Each with its duty, its set, and what to do next.">
-        <LinkButton primary to="/add">
-          Add a machine
-        </LinkButton>
+        {works && (
+          <LinkButton primary to="/add">
+            Add a machine
+          </LinkButton>
+        )}
         <LinkButton to="/plan">Plan</LinkButton>
         <LinkButton to="/log">Log</LinkButton>
-        <OpenCase />
-        <Link
-          to="/catalogue"
-          className="flex min-h-9 items-center px-1 underline underline-offset-2 md:hidden"
-        >
-          Catalogue
-        </Link>
+        {works && <OpenCase />}
+        {!drives && (
+          <Link
+            to="/catalogue"
+            className="flex min-h-9 items-center px-1 underline underline-offset-2 md:hidden"
+          >
+            Catalogue
+          </Link>
+        )}
       </StageTitle>
       <BroughtBack />
       {machines.isPending && <Working>Computing every machine…</Working>}
@@ -48,7 +54,16 @@ export function Workshop() {
           />
         </label>
       )}
-      {machines.data?.length === 0 && <NoneYet />}
+      {machines.data?.length === 0 &&
+        (works ? (
+          <NoneYet />
+        ) : (
+          <p className="max-w-prose">
+            {drives
+              ? "No machine here is yours yet: ask an owner of the workshop to say, under Settings and People, whose machines you drive."
+              : "No machine yet."}
+          </p>
+        ))}
       {machines.data && machines.data.length > 0 && rows.length === 0 && (
         <p>Nothing here matches “{sought}”.</p>
       )}

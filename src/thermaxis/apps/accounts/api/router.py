@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import contextmanager
-
+from django.conf import settings
 from django.contrib.auth import logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -16,15 +14,20 @@ from pydantic import Field
 
 from thermaxis.apps.accounts import sessions
 from thermaxis.apps.accounts.api.fields import RowId
-from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, WORKSHOP, ScopedRequest
+from thermaxis.apps.accounts.api.guessing import guessing
+from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, WORKSHOP, ScopedRequest
+from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.scope import Scope, scope_for, workshops_of
+from thermaxis.apps.accounts.second import has_second
 
-router = Router(auth=SIGNED_IN)
+router = Router(auth=BEFORE_SECOND)
 
 
 class SignIn(Schema):
     username: str = Field(min_length=1, max_length=150)
     password: str = Field(min_length=1, max_length=200)
+    # What a device shows, or one of the codes that were written down; empty until it is asked for.
+    code: str = Field("", max_length=40)
 
 
 class NewPassword(Schema):
@@ -48,6 +51,11 @@ class Session(Schema):
     currency: str
     role: str
     workshops: list[WorkshopRow]
+    second_factor: bool
+    # The workshop asks for a second factor, and this person has none yet: nothing else is answered until they do.
+    second_missing: bool
+    # The demo signs in by itself: nothing there is anybody's own.
+    demo: bool
 
 
 class WorkshopChoice(Schema):
@@ -57,6 +65,7 @@ class WorkshopChoice(Schema):
 def _session(request: HttpRequest, scope: Scope) -> Session:
     # Whoever asks this will write next: see to it that the token's cookie is there.
     get_token(request)
+    second = has_second(scope.user)
     return Session(
         user=scope.user.get_username(),
         workshop_id=scope.workshop.pk,
@@ -64,6 +73,9 @@ def _session(request: HttpRequest, scope: Scope) -> Session:
         currency=scope.workshop.currency,
         role=scope.role,
         workshops=[WorkshopRow(id=row.pk, name=row.name) for row in workshops_of(scope.user)],
+        second_factor=second,
+        second_missing=scope.workshop.second_factor and not second,
+        demo=settings.DEMO_SIGN_IN and scope.user.get_username() == DEMO_USER,
     )
 
 
@@ -75,8 +87,8 @@ def session(request: ScopedRequest) -> Session:
 @router.post("/session", response=Session, operation_id="sign_in", auth=None)
 @decorate_view(csrf_protect)
 def sign_in(request: HttpRequest, payload: SignIn) -> Session:
-    with _guessing():
-        user = sessions.sign_in(request, payload.username, payload.password)
+    with guessing():
+        user = sessions.sign_in(request, payload.username, payload.password, payload.code)
     if user is None:
         raise HttpError(401, "The name or the password is wrong.")
     return _session(request, scope_for(user))
@@ -94,20 +106,13 @@ def choose_workshop(request: ScopedRequest, payload: WorkshopChoice) -> Session:
 @router.put("/session/password", response={204: None}, operation_id="change_password")
 def change_password(request: ScopedRequest, payload: NewPassword) -> Status[None]:
     """The session that asks goes on; all others of this person end."""
-    with _guessing():
+    with guessing():
         sessions.change_password(request, request.auth.user, payload.current, payload.new)
     return Status(204, None)
 
 
-@contextmanager
-def _guessing() -> Iterator[None]:
-    try:
-        yield
-    except sessions.TooManyAttempts:
-        raise HttpError(429, "Too many failed attempts: wait a quarter of an hour.") from None
-
-
 @router.delete("/session", response={204: None}, operation_id="sign_out")
 def sign_out(request: ScopedRequest) -> Status[None]:
+    sessions.end_sessions(sessions.sessions_of(request.auth.user).filter(pk=sessions.here(request)))
     logout(request)
     return Status(204, None)

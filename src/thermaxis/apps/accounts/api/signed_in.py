@@ -1,4 +1,7 @@
-"""Who asks, in which workshop and as what: declared once per router, given to every handler as `request.auth`."""
+"""Who asks, in which workshop and as what: declared once per router, given to every handler as `request.auth`.
+
+The one place where it is checked who may read what; changes are checked once more by `act`.
+"""
 
 from __future__ import annotations
 
@@ -8,24 +11,66 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
-from thermaxis.apps.accounts.scope import Scope, scope_for
+from thermaxis.apps.accounts.errors import NotAllowed, SecondFactorNeeded
+from thermaxis.apps.accounts.models import Role
+from thermaxis.apps.accounts.scope import Scope, scope_for, scope_of_key
+from thermaxis.apps.accounts.second import has_second
+from thermaxis.apps.accounts.sessions import is_open
 
 WORKSHOP = "workshop"
+EVERYBODY = frozenset(Role)
 
 
 class ScopedRequest(HttpRequest):
-    """A request that has passed `SIGNED_IN`."""
+    """A request that has passed a door."""
 
     auth: Scope
 
 
-class SignedIn(SessionAuth):
-    """The session's person, and the workshop they chose in it. Raises NotThere for one who belongs to none."""
+class Door(SessionAuth):
+    """The session's person, or a key's, and the workshop they work in.
+
+    `roles` are let in; `by_key`, whether a key may; `before_second`, whether one who still has to set up a second
+    factor may. Raises NotThere for one who belongs to no workshop, NotAllowed, SecondFactorNeeded.
+    """
+
+    def __init__(self, roles: frozenset[Role] = EVERYBODY, *, by_key: bool = True, before_second: bool = False) -> None:
+        super().__init__()
+        self.roles, self.by_key, self.before_second = roles, by_key, before_second
+
+    def __call__(self, request: HttpRequest) -> Any | None:
+        # A key comes in a head that no other site's page can send: what guards cookies is not for it.
+        if getattr(request, "api_key", None) is not None:
+            return self.authenticate(request, None)
+        return super().__call__(request)
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Any | None:
-        if super().authenticate(request, key) is None:
+        scope = self._scope(request, key)
+        if scope is None:
+            return None
+        if scope.role not in self.roles:
+            raise NotAllowed(f"This is not for you as {scope.role} of {scope.workshop}.")
+        if scope.workshop.second_factor and not self.before_second and not has_second(scope.user):
+            raise SecondFactorNeeded
+        return scope
+
+    def _scope(self, request: HttpRequest, key: str | None) -> Scope | None:
+        held = getattr(request, "api_key", None)
+        if held is not None:
+            if not self.by_key:
+                raise NotAllowed("A key does not go as far as this: sign in.")
+            return scope_of_key(held)
+        if super().authenticate(request, key) is None or not is_open(request):
             return None
         return scope_for(cast(User, request.user), request.session.get(WORKSHOP))
 
 
-SIGNED_IN = SignedIn()
+SIGNED_IN = Door()
+# What is not for drivers: what can be bought.
+CREW = Door(EVERYBODY - {Role.DRIVER})
+# What the whole workshop is, and who belongs to it.
+OWNERS = Door(frozenset({Role.OWNER}), by_key=False)
+# What is one's own, by session only.
+ONE_S_OWN = Door(by_key=False)
+# The same for one who still has to set up a second factor.
+BEFORE_SECOND = Door(by_key=False, before_second=True)

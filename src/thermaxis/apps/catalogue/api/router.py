@@ -13,7 +13,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.said import said_out
-from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.signed_in import CREW, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.actions import keep_reading as readings
 from thermaxis.apps.catalogue.actions.import_table import Plan, import_table, plan_import, write_part
@@ -26,7 +26,7 @@ from thermaxis.core.physics.friction import friction_coefficient
 from thermaxis.formats.catalogue_table import KEYS, columns_of, guess, read_rows, write_rows
 from thermaxis.formats.table import read_table, write_csv, write_sheet
 
-router = Router(auth=SIGNED_IN)
+router = Router(auth=CREW)
 SHOWN_ROWS, SHOWN_ERRORS = 4, 500
 MAPPING = TypeAdapter(dict[str, str])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

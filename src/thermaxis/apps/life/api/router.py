@@ -29,7 +29,7 @@ router = Router(auth=SIGNED_IN)
 @router.get("/machines/{machine_id}/shelf", response=list[schemas.ShelfThing], operation_id="shelf")
 def shelf(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.ShelfThing]:
     machine = machine_of(request.auth, machine_id)
-    return [present.shelf_out(entry, machine) for entry in shelf_of(machine)]
+    return [present.shelf_out(entry, machine) for entry in shelf_of(machine) if request.auth.sees(entry.thing)]
 
 
 @router.post("/machines/{machine_id}/shelf/pads/{thing_id}/mount", response=SetOut, operation_id="mount_pads")

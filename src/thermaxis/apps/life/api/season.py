@@ -253,7 +253,7 @@ def _to_buy(request: ScopedRequest, payload: schemas.OrderAsk) -> order_acts.ToB
 @router.get("/orders", response=list[schemas.OrderOut], operation_id="orders")
 def order_list(request: ScopedRequest) -> list[schemas.OrderOut]:
     """Every line of the workshop's order list, the most urgent first."""
-    return [present.order_out(row) for row in orders(request.auth.workshop).there()]
+    return [present.order_out(row) for row in request.auth.seen(orders(request.auth.workshop).there())]
 
 
 @router.post("/orders", response={201: schemas.OrderOut}, operation_id="add_order")

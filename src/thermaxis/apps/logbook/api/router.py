@@ -20,7 +20,7 @@ from thermaxis.apps.logbook.actions import write
 from thermaxis.apps.logbook.api import schemas
 from thermaxis.apps.logbook.book import book_of
 from thermaxis.apps.logbook.history import History, history_of
-from thermaxis.apps.logbook.reading import Asked, counts, entries, page, people
+from thermaxis.apps.logbook.reading import Asked, counts, entries, entries_seen, page, people
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.log_book_pdf import log_book
 from thermaxis.formats.log_table import COLUMNS, HEADINGS, LogRead, guess_columns, log_rows, read_log
@@ -77,12 +77,13 @@ def read(request: ScopedRequest, query: Query[schemas.LogQuery]) -> schemas.LogP
     before = None
     if query.before_on is not None and query.before_id is not None:
         before = (query.before_on, query.before_id)
-    rows, more = page(workshop, asked, before)
+    number_of = sorted(counts(request.auth, asked).items())
+    rows, more = page(request.auth, asked, before)
     return schemas.LogPage(
         entries=[_out(row) for row in rows],
         more=more,
-        kinds=[schemas.KindCount(kind=kind, number=number) for kind, number in sorted(counts(workshop, asked).items())],
-        people=people(workshop),
+        kinds=[schemas.KindCount(kind=kind, number=number) for kind, number in number_of],
+        people=people(request.auth),
         currency=workshop.currency,
     )
 
@@ -118,7 +119,7 @@ def photo(request: ScopedRequest, log_photo_id: Path[RowId]) -> HttpResponse:
 
 
 def _exported(request: ScopedRequest, query: schemas.LogFilter) -> list[list[str]]:
-    rows = entries(request.auth.workshop, _asked(request, query)).select_related("machine")[:MOST_EXPORTED]
+    rows = entries(entries_seen(request.auth), _asked(request, query)).select_related("machine")[:MOST_EXPORTED]
     return log_rows(
         [
             {

@@ -25,7 +25,8 @@ router = Router(auth=SIGNED_IN)
 
 @router.get("/machines", response=list[schemas.MachineRow], operation_id="machines")
 def machines(request: ScopedRequest) -> list[schemas.MachineRow]:
-    return [schemas.MachineRow(**machine_row(machine)) for machine in querysets.machine_rows(request.auth.workshop)]
+    rows = request.auth.machines_seen(querysets.machine_rows(request.auth.workshop))
+    return [schemas.MachineRow(**machine_row(machine)) for machine in rows]
 
 
 @router.get("/machines/{machine_id}", response=schemas.MachineOut, operation_id="machine")

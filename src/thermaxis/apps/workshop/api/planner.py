@@ -83,7 +83,7 @@ def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> PlannerOut:
         raise FieldError("until", query.until.isoformat(), f"from since to {MOST_DAYS} days later")
     today, workshop = timezone.localdate(), request.auth.workshop
     items = due_items(request.auth, today)
-    number = counts(workshop, items, today)
+    number = counts(request.auth, items, today)
     return PlannerOut(
         today=today,
         currency=workshop.currency,
@@ -96,7 +96,7 @@ def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> PlannerOut:
                 name=row.name,
                 driven=row.state == "driven",
             )
-            for row in driven_between(workshop, query.since, query.until)
+            for row in driven_between(request.auth, query.since, query.until)
         ],
         open_jobs=number.open_jobs,
         due_soon=number.due_soon,

@@ -14,7 +14,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
-from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.signed_in import OWNERS, SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.workshop.actions.take_in import hand_over, take_in_machine, take_in_workshop
@@ -61,7 +61,7 @@ def _no_number(text: str) -> float:
     raise ValueError(text)
 
 
-@router.get("/workshop/export", response=bytes, operation_id="export_workshop")
+@router.get("/workshop/export", response=bytes, operation_id="export_workshop", auth=OWNERS)
 def export(request: ScopedRequest) -> HttpResponse:
     """Everything the workshop has, but its people: every row, to be read in again."""
     workshop = request.auth.workshop
@@ -69,7 +69,7 @@ def export(request: ScopedRequest) -> HttpResponse:
     return file_response(_written(workshop_document(workshop)), name, JSON)
 
 
-@router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop")
+@router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop", auth=OWNERS)
 def take_in(request: ScopedRequest, file: File[UploadedFile]) -> TakenIn:
     return TakenIn(rows=take_in_workshop(request.auth, _read(file)))
 
@@ -91,7 +91,7 @@ def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[Taken
 @router.get("/owners", response=list[OwnerOut], operation_id="owners")
 def owners(request: ScopedRequest) -> list[OwnerOut]:
     there = Count("machines", filter=Q(machines__removed_at=None))
-    rows = Owner.objects.of(request.auth.workshop).annotate(number=there).order_by("name")
+    rows = request.auth.own_rows(Owner.objects.of(request.auth.workshop)).annotate(number=there).order_by("name")
     return [OwnerOut(id=row.pk, name=row.name, machines=row.number) for row in rows]
 
 

@@ -57,7 +57,7 @@ def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
 def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
     """Every machine with its verdict, in one answer."""
     found = []
-    for machine in machine_rows(request.auth.workshop):
+    for machine in request.auth.machines_seen(machine_rows(request.auth.workshop)):
         verdict, why_not = None, ""
         try:
             state = state_of(request.auth, machine.pk)

@@ -1,0 +1,59 @@
+"""Invite somebody, give somebody another password; each address is used once, or withdrawn."""
+
+from __future__ import annotations
+
+from django.utils import timezone
+
+from thermaxis.apps.accounts.errors import NotAllowed
+from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Role
+from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.accounts.secrets import new_secret
+from thermaxis.apps.garage.models import Owner
+from thermaxis.apps.log.act import act
+from thermaxis.apps.people.addresses import Kind, made, open_addresses
+from thermaxis.core.checked import check_text
+from thermaxis.core.errors import FieldError, SolveError
+
+MOST_OPEN = 100
+
+
+def invite(scope: Scope, role: str, note: str, machines_of: str) -> tuple[OneTimeAddress, str]:
+    """An address that lets one person in, in this role. FieldError for another role or no such owner."""
+    if role not in Role.values:
+        raise FieldError("role", role[:20], "one of " + ", ".join(Role.values))
+    check_text("note", note)
+    with act(scope, "invite") as entry:
+        if open_addresses(scope.workshop).count() >= MOST_OPEN:
+            raise SolveError(f"{MOST_OPEN} invitations are open already: withdraw some first.")
+        if machines_of and not Owner.objects.of(scope.workshop).filter(name=machines_of).exists():
+            raise FieldError("machines_of", machines_of[:40], "an owner of machines in this workshop")
+        secret = new_secret()
+        row = made(secret, kind=Kind.JOIN, workshop=scope.workshop, role=role, note=note, machines_of=machines_of or "")
+        entry.changed("role", None, role)
+        entry.about(row)
+    return row, secret
+
+
+def give_reset(scope: Scope, member: Membership) -> tuple[OneTimeAddress, str]:
+    """An address by which a member sets another password, and signs in without a code until they set one up again."""
+    with act(scope, "give_reset", member) as entry:
+        if Membership.objects.filter(user=member.user_id).exclude(workshop=scope.workshop).exists():
+            # Else one workshop's owner would come into the other's by this person's name.
+            raise NotAllowed("This person works in another workshop too: they change their password themselves.")
+        rows = OneTimeAddress.objects.filter(kind=Kind.RESET, user=member.user_id, used_at=None, withdrawn_at=None)
+        rows.update(withdrawn_at=timezone.now())
+        secret = new_secret()
+        row = made(secret, kind=Kind.RESET, workshop=scope.workshop, user=member.user)
+        entry.changed("password of", None, member.user.get_username())
+        entry.about(row)
+    return row, secret
+
+
+def withdraw_address(scope: Scope, row: OneTimeAddress) -> OneTimeAddress:
+    """An address leads nowhere from now on."""
+    with act(scope, "withdraw_address", row) as entry:
+        if row.is_open():
+            row.withdrawn_at = timezone.now()
+            row.save(update_fields=["withdrawn_at"])
+        entry.about(row)
+    return row

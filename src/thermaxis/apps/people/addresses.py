@@ -1,0 +1,75 @@
+"""One-time addresses as rows: found by their secret, used up once, and the first one of a server nobody belongs to."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from django.contrib.auth.models import User
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.errors import NotThere
+from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Role, Workshop
+from thermaxis.apps.accounts.secrets import new_secret, print_of
+
+GOOD_FOR = dt.timedelta(days=7)
+Kind = OneTimeAddress.Kind
+
+
+def open_addresses(workshop: Workshop | None) -> QuerySet[OneTimeAddress]:
+    """Addresses that still lead somewhere, the latest first."""
+    rows = OneTimeAddress.objects.filter(workshop=workshop, used_at=None, withdrawn_at=None)
+    return rows.filter(ends_at__gt=timezone.now()).order_by("-pk")
+
+
+def made(secret: str, **values: object) -> OneTimeAddress:
+    """A row for a secret, kept."""
+    row = OneTimeAddress(print=print_of(secret), ends_at=timezone.now() + GOOD_FOR)
+    for name, value in values.items():
+        setattr(row, name, value)
+    row.save()
+    return row
+
+
+def found_address() -> str | None:
+    """For a server nobody belongs to yet: the secret with which the first person makes the workshop. Else None.
+
+    Whoever starts the server reads it there; each start makes another, and those of before lead nowhere.
+    """
+    with change():
+        if Membership.objects.exists():
+            return None
+        open_addresses(None).filter(kind=Kind.FOUND).update(withdrawn_at=timezone.now())
+        secret = new_secret()
+        made(secret, kind=Kind.FOUND, role=Role.OWNER)
+    return secret
+
+
+def address_of(secret: str) -> OneTimeAddress:
+    """The address of a secret. Raises NotThere for one that never was, was used or withdrawn, or is too old."""
+    row = OneTimeAddress.objects.filter(print=print_of(secret)).select_related("workshop", "user").first()
+    if row is None or not row.is_open():
+        raise NotThere
+    return row
+
+
+def use_up(row: OneTimeAddress) -> None:
+    """Within a change: nobody uses it again. Raises NotThere where somebody just has."""
+    used = OneTimeAddress.objects.filter(pk=row.pk, used_at=None, withdrawn_at=None, ends_at__gt=timezone.now())
+    if not used.update(used_at=timezone.now()):
+        raise NotThere
+
+
+def reset_address(username: str) -> str | None:
+    """For whoever runs the server, where no owner can help: the secret of another password. None: no such name."""
+    user = User.objects.filter(username=username).first()
+    if user is None:
+        return None
+    with change():
+        OneTimeAddress.objects.filter(kind=Kind.RESET, user=user, used_at=None, withdrawn_at=None).update(
+            withdrawn_at=timezone.now()
+        )
+        secret = new_secret()
+        made(secret, kind=Kind.RESET, user=user)
+    return secret

@@ -1,0 +1,91 @@
+"""Backups and the server's health, as the API gives them."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field
+
+from thermaxis.apps.accounts.api.fields import State
+
+Token = Annotated[str, Field(pattern=r"^[a-z0-9]{16,40}$", max_length=40)]
+BackupName = Annotated[str, Field(pattern=r"^[a-z]+[a-z0-9-]*\.backup$", max_length=60)]
+
+
+class BackupOut(Schema):
+    """A backup the server keeps; `by_itself`: made at night, and taken away when nobody needs it any more."""
+
+    name: str
+    made_at: dt.datetime
+    bytes: int
+    by_itself: bool
+
+
+class FindingOut(Schema):
+    name: str
+    state: State
+    text: str
+    do: str
+
+
+class SafekeepingOut(Schema):
+    """`keeper`: whether this person keeps the whole server, and so makes backups of it and puts them back."""
+
+    version: str
+    keeper: bool
+    backups: list[BackupOut]
+    findings: list[FindingOut]
+
+
+class BackupAsk(Schema):
+    """Locked by a passphrase where one is given: without it nobody opens it again, we neither."""
+
+    passphrase: str = Field("", max_length=1000)
+
+
+class PieceForm(Schema):
+    token: Token
+    offset: int = Field(ge=0, le=2**53)
+
+
+class PieceOut(Schema):
+    have_bytes: int
+
+
+class ChosenAsk(Schema):
+    """A backup: one that has come in, or one the server keeps."""
+
+    token: Token | None = None
+    name: BackupName | None = None
+    passphrase: str = Field("", max_length=1000)
+
+
+class RestoreAsk(ChosenAsk):
+    password: str = Field(min_length=1, max_length=200)
+
+
+class CheckedOut(Schema):
+    """A backup that can be put back: nothing was touched yet."""
+
+    version: str
+    made_at: str
+    size_bytes: int
+    older: bool
+    workshops: list[str]
+
+
+class RestoredOut(Schema):
+    """What is there now, and under which name what was there is kept."""
+
+    made_at: str
+    aside: str
+
+
+class HealthOut(Schema):
+    """For monitors: no data."""
+
+    process: bool
+    database: bool
+    backup_age_hours: float | None

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class SafekeepingConfig(AppConfig):
+    name = "thermaxis.apps.safekeeping"
+    label = "safekeeping"

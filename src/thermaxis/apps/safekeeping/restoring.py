@@ -1,0 +1,115 @@
+"""Put a backup back: everything is checked before anything is touched, and what was there is kept aside."""
+
+from __future__ import annotations
+
+import datetime as dt
+import shutil
+from dataclasses import dataclass
+from pathlib import Path
+
+from thermaxis.apps.safekeeping import database
+from thermaxis.apps.safekeeping.backing_up import back_up, backups_folder
+from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.formats.backup_file import Head, read_backup, read_head
+
+ASIDE = "before-restore-%Y%m%d-%H%M%S.backup"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Checked:
+    """A backup that can be put back: its database, brought to this version, and what it says of itself."""
+
+    head: Head
+    database: Path
+    migrated: bool
+
+
+def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
+    """Unpack, look through and bring up to date in `room`; nothing else is touched. FieldError for what is unsound."""
+    head = read_head(file)
+    newer = database.unknown_migrations(head.migrations)
+    if newer:
+        raise FieldError("file", f"version {head.version}", "a backup of this version or an older one: update first")
+    if shutil.disk_usage(room).free < 2 * head.size:
+        raise SolveError(f"There is not room enough to unpack it: {2 * head.size / 1e6:.0f} MB are needed.")
+    unpacked = room / "unpacked.sqlite3"
+    read_backup(file, unpacked, passphrase)
+    _sound(unpacked)
+    if database.unknown_migrations(database.migrations_of(unpacked)):
+        raise FieldError("file", f"version {head.version}", "a backup of this version or an older one: update first")
+    if not database.migrations_of(unpacked).get("accounts"):
+        raise FieldError("file", "", "a backup of this program's database")
+    behind = database.is_behind(unpacked)
+    if behind:
+        wrong = database.migrate(unpacked)
+        if wrong:
+            raise SolveError(f"It could not be brought to this version: {wrong[:300]}")
+        _sound(unpacked)
+    return Checked(head=head, database=unpacked, migrated=behind)
+
+
+def workshops_in(checked: Checked) -> list[str]:
+    """Whose data a backup holds."""
+    return database.workshops_in(checked.database)
+
+
+def _sound(path: Path) -> None:
+    wrong = database.look_through(path)
+    if wrong:
+        raise FieldError("file", "", f"a sound database: {wrong[0][:200]}")
+
+
+def keep_aside() -> Path | None:
+    """What is there now, kept under a name of its own: as a backup where it is sound, else as the file it is."""
+    live = database.live_path()
+    if not live.exists() or live.stat().st_size == 0:
+        return None
+    aside = backups_folder() / dt.datetime.now(dt.UTC).strftime(ASIDE)
+    if database.look_through(live):
+        aside = aside.with_suffix(".damaged")
+        for end in ("", "-wal", "-shm"):
+            beside = live.with_name(live.name + end)
+            if beside.exists():
+                shutil.copyfile(beside, aside.with_name(aside.name + end))
+        return aside
+    back_up(aside)
+    return aside
+
+
+def put_back(checked: Checked) -> Path | None:
+    """Put it in the place of what is there; gives where that is kept now."""
+    aside = keep_aside()
+    live = database.live_path()
+    if aside is not None and aside.suffix == ".damaged":
+        # A damaged file takes nothing in: another one takes its name.
+        _replace_file(checked.database, live)
+    else:
+        database.replace_live(checked.database)
+    return aside
+
+
+def _replace_file(source: Path, live: Path) -> None:
+    fresh = live.with_name(live.name + ".new")
+    database.copy(source, fresh)
+    for end in ("-wal", "-shm"):
+        live.with_name(live.name + end).unlink(missing_ok=True)
+    fresh.replace(live)
+
+
+def migrate_live() -> str:
+    """Bring the live database to this version by way of a copy: one that fails leaves the old one. What went wrong."""
+    from thermaxis.apps.safekeeping.backing_up import workroom
+
+    live = database.live_path()
+    if not live.exists() or not database.migrations_of(live):
+        return database.migrate(live)
+    if not database.is_behind(live):
+        return ""
+    back_up(backups_folder() / dt.datetime.now(dt.UTC).strftime("before-migration-%Y%m%d-%H%M%S.backup"))
+    with workroom() as room:
+        copied = room / "migrated.sqlite3"
+        database.copy(live, copied)
+        wrong = database.migrate(copied) or "; ".join(database.look_through(copied))
+        if not wrong:
+            database.replace_live(copied)
+    return wrong

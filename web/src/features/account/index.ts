@@ -1,1 +1,0 @@
-export { Account } from "./Account";
