@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 from typing import Any
 
 import pyotp
@@ -217,3 +218,59 @@ def test_settings_by_keyboard_and_on_the_phone(open_page: Opener, demo_server: s
     assert not OneTimeAddress.objects.filter(used_at=None, withdrawn_at=None).exists()
     ben.reload()
     expect(ben.get_by_role("heading", name="Sign in to Thermaxis")).to_be_visible()
+
+
+@pytest.mark.parametrize("size", ["desktop", "phone"])
+def test_a_backup_taken_away_and_put_back_from_the_page(
+    open_page: Opener, demo_server: str, settings: Any, tmp_path: Path, size: str
+) -> None:
+    settings.VAR = tmp_path
+    user = get_user_model().objects.get(username="demo")
+    user.set_password(ADA)
+    user.save()
+    page = open_page(size)
+    page.goto("/settings/backup")
+    settled(page)
+    assert axe_violations(page) == []
+    # Locked by words that differ nothing is made.
+    page.get_by_label("Lock it by a passphrase").check()
+    page.get_by_label("Passphrase, 10 characters or more").fill("horse battery staple 9")
+    page.get_by_label("The same again").fill("horse battery")
+    page.get_by_role("button", name="Make one now").click()
+    expect(page.get_by_text("the same as above", exact=False)).to_be_visible()
+    page.get_by_label("The same again").fill("horse battery staple 9")
+    page.get_by_role("button", name="Make one now").click()
+    backups = page.get_by_role("table", name="Backups")
+    expect(backups).to_contain_text("by hand")
+    with page.expect_download() as taken:
+        backups.get_by_role("link", name="Take away").click()
+    file = tmp_path / "taken.backup"
+    taken.value.save_as(file)
+    # Something is written since, and the backup on the server is gone.
+    Workshop.objects.update(name="Renamed since")
+    backups.get_by_role("button", name="Delete").click()
+    expect(page.get_by_text("None yet")).to_be_visible()
+    # A file that is none is told, and touches nothing.
+    chooser = page.locator("input[type=file]")
+    (tmp_path / "other.backup").write_bytes(b"not a backup")
+    chooser.set_input_files(tmp_path / "other.backup")
+    page.get_by_role("button", name="Look through it").click()
+    expect(page.get_by_text("a backup this program has written")).to_be_visible()
+    page.get_by_role("button", name="Leave it").click()
+    chooser.set_input_files(file)
+    page.get_by_label("Passphrase, where it is locked by one").fill("horse battery staple 8")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("the passphrase this backup was locked with")).to_be_visible()
+    page.get_by_label("Passphrase, where it is locked by one").fill("horse battery staple 9")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Tarnside Brake & Chassis as of")).to_be_visible()
+    if size == "phone":
+        assert page.evaluate("document.documentElement.scrollWidth") == 390
+    page.get_by_label("Your password once more").fill(ADA)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("What was there before is kept on the server as")).to_be_visible()
+    assert Workshop.objects.get().name == "Tarnside Brake & Chassis"
+    page.get_by_role("button", name="Go on").click()
+    expect(page.get_by_role("link", name="Kit roadster")).to_be_visible()
+    page.goto("/settings/backup")
+    expect(page.get_by_role("table", name="Backups")).to_contain_text("what was there before one was put back")

@@ -118,7 +118,8 @@ def run(listener: socket.socket) -> None:
     from thermaxis.config.wsgi import application
 
     # Who asks is what the proxy says, where there is one; without one the header would be anybody's word.
-    proxy = {"trusted_proxy": HOST, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
+    trusted = os.environ.get("THERMAXIS_PROXY") or HOST
+    proxy = {"trusted_proxy": trusted, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
     server: Any = create_server(
         application,
         **(proxy if settings.HTTPS else {}),
@@ -169,6 +170,11 @@ def port_asked() -> int:
     return int(os.environ.get("PORT", "8321"))
 
 
+def bound_to() -> str:
+    """Of which of this machine's addresses it listens: its own alone, unless it is told to be there for others."""
+    return os.environ.get("THERMAXIS_BIND") or HOST
+
+
 def public_address() -> str:
     """The address people use: what is said of a proxy's, else this machine's own."""
     from thermaxis.config import settings
@@ -181,7 +187,7 @@ def serve(what: str, command: str) -> int:
     """Print the address and become the server; a second start finds the first one and leaves it alone."""
     port = port_asked()
     address = f"http://{HOST}:{port}/"
-    listener = listen(HOST, port)
+    listener = listen(bound_to(), port)
     if listener is None:
         if already_serving(port):
             print(f"Thermaxis is running already: {address}")
@@ -248,6 +254,10 @@ def unsafe() -> list[str]:
     if any(origin.startswith("https://") for origin in settings.CSRF_TRUSTED_ORIGINS) and not settings.HTTPS:
         found.append(
             "THERMAXIS_ORIGINS is reached by https, and THERMAXIS_HTTPS is not set: cookies would go unguarded"
+        )
+    if bound_to() not in LOOPBACK and not os.environ.get("THERMAXIS_HOSTS"):
+        found.append(
+            f"THERMAXIS_BIND is {bound_to()}, which others reach: name by THERMAXIS_HOSTS what they call this machine"
         )
     workers = os.environ.get("WEB_CONCURRENCY", "1")
     if workers != "1":

@@ -176,6 +176,8 @@ LOGGING = {
     # How long the queue is, is no fault: whose turn it is, is told to those who wait.
     "loggers": {
         "axes": {"level": "WARNING"},
+        # What was refused is told to who asked; an address may hold a secret, and stands in no log.
+        "django.request": {"level": "ERROR"},
         "waitress.queue": {"level": "ERROR"},
         "thermaxis.access": {"handlers": ["bare"], "propagate": False},
     },
