@@ -168,21 +168,36 @@ class Server:
         return int(found[1]) / 1000.0
 
 
-@contextlib.contextmanager
-def served(folder: Path) -> Iterator[Server]:
-    """Serve the demo's data, with somebody of its workshop and somebody of another, without demo sign-in."""
-    port = free_port()
+def environment_of(folder: Path, port: int) -> dict[str, str]:
+    """The settings of a server on a folder of its own, and no others."""
     environment = {key: value for key, value in os.environ.items() if not key.startswith(("THERMAXIS_", "DJANGO_"))}
-    environment |= {
+    return environment | {
         "THERMAXIS_VAR": str(folder),
         "PORT": str(port),
         "DJANGO_SETTINGS_MODULE": "thermaxis.config.settings",
     }
-    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["shell", "--no-imports", "-c", PEOPLE]):
+
+
+def fill(folder: Path, people: str = PEOPLE) -> None:
+    """Load the demo's data and people with passwords."""
+    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["shell", "--no-imports", "-c", people]):
         subprocess.run(
-            [sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL
+            [sys.executable, "manage.py", *command],
+            cwd=ROOT,
+            env=environment_of(folder, 0),
+            check=True,
+            stdout=subprocess.DEVNULL,
         )
-    log = (folder / "server.log").open("w")
+
+
+@contextlib.contextmanager
+def served(folder: Path, *, filled: bool = False) -> Iterator[Server]:
+    """Serve the demo's data, with somebody of its workshop and somebody of another, without demo sign-in."""
+    port = free_port()
+    environment = environment_of(folder, port)
+    if not filled:
+        fill(folder)
+    log = (folder / "server.log").open("a")
     process = subprocess.Popen(
         [sys.executable, "-m", "thermaxis.config.server"],
         cwd=ROOT,

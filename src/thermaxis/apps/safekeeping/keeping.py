@@ -60,6 +60,13 @@ def listed(folder: Path) -> list[tuple[dt.datetime, Path]]:
     return sorted(found, reverse=True)
 
 
+def made(folder: Path) -> list[dt.datetime]:
+    """When each backup of a folder was made, whoever made it, the latest first."""
+    paths = folder.glob("*.backup")
+    moments = (moment_of(path.name) or dt.datetime.fromtimestamp(path.stat().st_mtime, dt.UTC) for path in paths)
+    return sorted(moments, reverse=True)
+
+
 def tidy(folder: Path) -> list[Path]:
     """Delete what is not kept any more; gives what went."""
     rows = listed(folder)

@@ -130,12 +130,14 @@ function Kept({ backups, onChoose }: KeptProps) {
       <GroupTitle>Backups on this server</GroupTitle>
       {backups.length === 0 && <p>None yet.</p>}
       {backups.length > 0 && (
-        <Table label="Backups" width="max-w-3xl" heads={["Made", "How", right("Size"), unseen("Do")]}>
+        <Table label="Backups" width="max-w-3xl" heads={["Made", right("Size"), unseen("Do")]}>
           <tbody>
             {backups.map((row) => (
               <Row key={row.name}>
-                <RowHead>{momentText(row.made_at)}</RowHead>
-                <Cell>{howMade(row)}</Cell>
+                <RowHead>
+                  {momentText(row.made_at)}
+                  <span className="block text-muted">{howMade(row)}</span>
+                </RowHead>
                 <Cell figures>{megabytes(row.bytes)}</Cell>
                 <Cell>
                   <span className="flex flex-wrap justify-end gap-2">
@@ -285,8 +287,8 @@ function PutBack({ of, words, onLeave }: PutBackProps) {
             {found.older && " It is of an earlier version, and has been brought to this one."}
           </p>
           <p className="text-over">
-            ▲ Everything that was written since then is not in it. Everybody is asked to sign in with the
-            password they had then. What is there now is kept as a backup.
+            ▲ What was written since then is not in it. Passwords are those of then, and who has signed in
+            since is asked to sign in again. What is there now is kept as a backup.
           </p>
           <PasswordField
             label="Your password once more"

@@ -23,7 +23,7 @@ export function MemberDrawer({ member, onClose }: Props) {
   const names = (owners.data ?? []).map((row) => [row.name, row.name] as const);
   return (
     <Drawer open title={member.name} onClose={onClose}>
-      <div className="space-y-4">
+      <div className="grid gap-4">
         <SelectField
           label="Role"
           value={member.role}
@@ -33,14 +33,12 @@ export function MemberDrawer({ member, onClose }: Props) {
             if (found) role.mutate({ member_id: member.id, role: found[0] });
           }}
         />
-        <div>
-          <SelectField
-            label="Their own machines are those of"
-            value={member.machines_of}
-            options={[["", "nobody"], ...names]}
-            onChange={(machines_of) => drives.mutate({ member_id: member.id, machines_of })}
-          />
-        </div>
+        <SelectField
+          label="Their own machines are those of"
+          value={member.machines_of}
+          options={[["", "nobody"], ...names]}
+          onChange={(machines_of) => drives.mutate({ member_id: member.id, machines_of })}
+        />
         {failed && <Failure text={problemText(failed)} />}
         {!member.is_me && (
           <section aria-label="Another password">

@@ -39,7 +39,7 @@ export function Settings() {
           <NavLink
             key={name}
             to={`/settings/${name}`}
-            className="inline-flex min-h-8 items-center px-3 aria-[current=page]:bg-ink aria-[current=page]:text-chalk bay:min-h-11"
+            className="inline-flex min-h-8 items-center px-3 max-md:px-2 aria-[current=page]:bg-ink aria-[current=page]:text-chalk bay:min-h-11"
           >
             {label}
           </NavLink>

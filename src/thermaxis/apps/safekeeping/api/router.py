@@ -166,7 +166,7 @@ def health(request: HttpRequest) -> Status[schemas.HealthOut]:
     except DatabaseError:
         database = False
     with contextlib.suppress(OSError):
-        rows = keeping.listed(backing_up.backups_folder())
+        rows = keeping.made(backing_up.backups_folder())
         if rows:
-            age = round((timezone.now() - rows[0][0]).total_seconds() / 3600, 1)
+            age = round((timezone.now() - rows[0]).total_seconds() / 3600, 1)
     return Status(200 if database else 503, schemas.HealthOut(process=True, database=database, backup_age_hours=age))
