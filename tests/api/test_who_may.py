@@ -15,7 +15,7 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.test import Client
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, Phase, given, settings
 
 from tests import builders
 from tests.api.rows import OPEN, ROWS, number_of, with_rows_of
@@ -52,8 +52,14 @@ def asked(client: Client, case: Any, workshop: Workshop) -> Any:
 
 
 def each(operation: Any, check: Callable[[Any], None], examples: int = 3) -> None:
+    # No search for the smallest case: what takes a second takes minutes to make smaller.
     @settings(
-        max_examples=examples, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
+        phases=(Phase.generate,),
+        max_examples=examples,
+        deadline=None,
+        derandomize=True,
+        database=None,
+        suppress_health_check=list(HealthCheck),
     )
     @given(case=operation.as_strategy())
     def run(case: Any) -> None:
@@ -163,8 +169,7 @@ def test_who_may_what(operation: Any, filled: Workshop, stranger: Api) -> None:
     clients = {who: with_key(filled, who[5:]) if who in KEYS else member(filled, Role(who)) for who in WHO}
     mine(filled, "driver")
     dan = member(filled, Role.DRIVER, "dan")
-    van = Machine.objects.of(filled).get(name="Parcel van")
-    Owner.objects.filter(pk=van.owner_id).update(user=get_user_model().objects.get(username="dan"))
+    Owner.objects.create(workshop=filled, name="Dan", user=get_user_model().objects.get(username="dan"))
     # Who keeps the server owns every workshop on it.
     everybody_s = get_user_model().objects.get(username="the owner")
     for workshop in Workshop.objects.exclude(pk=filled.pk):
@@ -215,7 +220,7 @@ def a_driver_of_another_machine_gets_nothing(operation: Any, client: Client, cas
         response = asked(client, case, workshop)
         for entry in LogEntry.objects.order_by("-pk")[: LogEntry.objects.count() - before]:
             assert entry.act in DRIVERS | ONE_S_OWN
-            assert entry.machine is None or entry.machine.name == "Parcel van"
+            assert entry.machine is None
         transaction.set_rollback(True)
     assert response.status_code < 500
     numbers = numbers_in(operation) - ANYBODY_S
