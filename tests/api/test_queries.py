@@ -21,7 +21,7 @@ pytestmark = pytest.mark.django_db
 CELLS = {"cells": {"front_left.pad_inner_1": {"value": 0.0088}, "front_left.pad_outer_1": {"value": 0.0089}}}
 # Inside a test's transaction nothing is kept between requests: this is what the first request of all asks.
 MOST: dict[str, tuple[str, str, Any, int]] = {
-    "session": ("get", "/session", None, 4),
+    "session": ("get", "/session", None, 5),
     "machines": ("get", "/machines", None, 4),
     "machine": ("get", "{machine}", None, 15),
     "verdict": ("post", "{machine}/verdict", {}, 43),

@@ -5,15 +5,16 @@ A driver sees machines of their own and what hangs on them, and what belongs to 
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TypeVar
 
 from django.contrib.auth.models import User
-from django.db.models import Model, QuerySet
+from django.db.models import Model, QuerySet, Subquery
 
 from thermaxis.apps.accounts.errors import NotThere
-from thermaxis.apps.accounts.models import ApiKey, Membership, Reach, Role, Workshop
+from thermaxis.apps.accounts.models import ApiKey, Membership, OpenSession, Reach, Role, Workshop
 
 Row = TypeVar("Row", bound=Model)
 # By which of its columns a row is of a machine, the nearest first.
@@ -28,6 +29,8 @@ class Scope:
     user: User
     role: Role
     reach: Reach = Reach.ALL
+    # When the session that asks was seen last; None where there is none, or where it was ended.
+    session_seen_at: dt.datetime | None = None
 
     def one(self, rows: QuerySet[Row], pk: int | None) -> Row:
         """The row with this number, of rows that are this workshop's already. Raises NotThere."""
@@ -89,14 +92,20 @@ def machines_of(row: Model) -> Iterator[Model]:
             yield mounting.machine
 
 
-def scope_for(user: User, workshop_id: int | None = None) -> Scope:
-    """The person's scope in the workshop they chose, else in the first they belong to. Raises NotThere for none."""
-    memberships = Membership.objects.filter(user=user).select_related("workshop").order_by("workshop_id")
+def scope_for(user: User, workshop_id: int | None = None, session_id: int = 0) -> Scope:
+    """The person's scope in the workshop they chose, else in the first they belong to. Raises NotThere for none.
+
+    Asked in a session, the same question finds when that was seen last: every request asks it.
+    """
+    session = OpenSession.objects.filter(pk=session_id, user=user).values("seen_at")
+    rows = Membership.objects.filter(user=user).select_related("workshop").order_by("workshop_id")
+    memberships = rows.annotate(session_seen_at=Subquery(session)) if session_id else rows
     chosen = memberships.filter(workshop_id=workshop_id).first() if workshop_id is not None else None
     member = chosen or memberships.first()
     if member is None:
         raise NotThere
-    return Scope(workshop=member.workshop, user=user, role=Role(member.role))
+    seen_at = getattr(member, "session_seen_at", None)
+    return Scope(workshop=member.workshop, user=user, role=Role(member.role), session_seen_at=seen_at)
 
 
 def scope_of_key(key: ApiKey) -> Scope:

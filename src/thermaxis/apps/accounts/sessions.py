@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import datetime as dt
-from typing import Any, cast
+from typing import Any
 
 from axes.models import AccessFailureLog, AccessLog
 from django.contrib.auth import authenticate, login, update_session_auth_hash
@@ -109,17 +109,13 @@ def here(request: HttpRequest) -> int:
     return int(request.session.get(OPEN) or 0)
 
 
-def is_open(request: HttpRequest) -> bool:
-    """Whether the session of this request was not ended elsewhere; notes that it was seen."""
-    row = OpenSession.objects.filter(pk=here(request), user=cast(User, request.user)).first()
-    if row is None:
-        return False
+def note_seen(request: HttpRequest, seen_at: dt.datetime) -> None:
+    """Write down now and then that a session is in use, and from where."""
     now = timezone.now()
     # A disk that cannot be written keeps nobody from reading.
-    if now - row.seen_at > SEEN_EVERY:
+    if now - seen_at > SEEN_EVERY:
         with contextlib.suppress(DatabaseError):
-            OpenSession.objects.filter(pk=row.pk).update(seen_at=now, place=_place(request))
-    return True
+            OpenSession.objects.filter(pk=here(request)).update(seen_at=now, place=_place(request))
 
 
 def remember(sender: Any, request: HttpRequest, user: User, **_: Any) -> None:

@@ -15,7 +15,7 @@ from thermaxis.apps.accounts.errors import NotAllowed, SecondFactorNeeded
 from thermaxis.apps.accounts.models import Role
 from thermaxis.apps.accounts.scope import Scope, scope_for, scope_of_key
 from thermaxis.apps.accounts.second import has_second
-from thermaxis.apps.accounts.sessions import is_open
+from thermaxis.apps.accounts.sessions import here, note_seen
 
 WORKSHOP = "workshop"
 EVERYBODY = frozenset(Role)
@@ -60,9 +60,14 @@ class Door(SessionAuth):
             if not self.by_key:
                 raise NotAllowed("A key does not go as far as this: sign in.")
             return scope_of_key(held)
-        if super().authenticate(request, key) is None or not is_open(request):
+        if super().authenticate(request, key) is None:
             return None
-        return scope_for(cast(User, request.user), request.session.get(WORKSHOP))
+        scope = scope_for(cast(User, request.user), request.session.get(WORKSHOP), here(request))
+        # A session that was ended elsewhere has no row any more.
+        if scope.session_seen_at is None:
+            return None
+        note_seen(request, scope.session_seen_at)
+        return scope
 
 
 SIGNED_IN = Door()
