@@ -93,7 +93,15 @@ def prepare(ada: Person) -> dict[str, list[Any]]:
     evidence = [{"kind": "pyrometer", "axle": "front", "value_C": 280, "since_s": 60, "speed_mps": 0}]
     ada.json("POST", f"{at}/calibrations", {"evidence": evidence, "keep": True})
     _, calibrations = ada.json("GET", f"{at}/calibrations")
+    ada.json("POST", "/api/me/keys", {"name": "a key", "reach": "read"})
+    ada.json("POST", "/api/addresses", {"role": "reader"})
+    _, people = ada.json("GET", "/api/members")
+    _, me = ada.json("GET", "/api/me")
     return {
+        "member_id": [row["id"] for row in people["members"]],
+        "address_id": [row["id"] for row in people["addresses"]],
+        "key_id": [row["id"] for row in people["keys"]],
+        "open_session_id": [row["id"] for row in me["sessions"]],
         "machine_id": [machine],
         "duty_id": [duties[0]["id"], duties[1]["id"]],
         "circuit_id": [circuits[0]["id"]],
