@@ -260,6 +260,7 @@ def kill_again_and_again(folder: Path, times: int, draw: random.Random) -> Ledge
             acts = hands(ada, place, ledger, today, draw)
             write_until_killed(server.process.kill, acts, draw.uniform(0.2, LONGEST_S))
             server.process.wait()
+            ada.hang_up()
         ledger.wrong += [f"kill {number + 1}: {loss}" for loss in losses(folder, place, ledger)]
     return ledger
 

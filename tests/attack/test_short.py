@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import random
 from pathlib import Path
 
 from tests.attack.attack import MOST_MB, attack
+from tests.attack.kills import kill_again_and_again
 from tests.attack.served import served
 
 
@@ -18,3 +20,10 @@ def test_a_short_attack_does_no_harm(tmp_path: Path) -> None:
     assert set(sent.values()) == {15}
     assert seen.by_status[404] > 20
     assert memory < MOST_MB
+
+
+def test_a_few_kills_lose_nothing_that_was_answered(tmp_path: Path) -> None:
+    """Two hundred of them: `python -m tests.attack.kills 200`."""
+    ledger = kill_again_and_again(tmp_path, 2, random.Random(5))
+    assert ledger.wrong == []
+    assert ledger.answered > 0
