@@ -51,10 +51,10 @@ serve: .stamps/venv .stamps/build ## serve what is in the database, without demo
 	$(PY) manage.py collectstatic --noinput --clear --verbosity 0
 	PORT=$(PORT) $(PY) -m thermaxis.config.server
 
-upgrade: ## with the server stopped: back up, install this version, bring the database to it, look it over
-	@if [ -x $(PY) ]; then $(PY) -m thermaxis.config.commands migrate --help >/dev/null 2>&1 \
-	  && $(PY) -m thermaxis.config.commands backup "$${THERMAXIS_VAR:-var}/before-upgrade-$$(date -u +%Y%m%d-%H%M%S).backup" || true; fi
-	$(MAKE) --no-print-directory .stamps/venv .stamps/build
+# Installing touches no data; a backup that fails ends it before anything does.
+upgrade: .stamps/venv .stamps/build ## with the server stopped: install this version, back up, bring the database to it, look it over
+	@var="$${THERMAXIS_VAR:-var}"; [ ! -s "$$var/thermaxis.sqlite3" ] \
+	  || $(PY) -m thermaxis.config.commands backup "$$var/before-upgrade-$$(date -u +%Y%m%d-%H%M%S).backup"
 	$(PY) -m thermaxis.config.commands migrate
 	$(PY) -m thermaxis.config.commands doctor
 

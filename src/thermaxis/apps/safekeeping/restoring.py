@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from thermaxis.apps.safekeeping import database
-from thermaxis.apps.safekeeping.backing_up import back_up, backups_folder
+from thermaxis.apps.safekeeping.backing_up import back_up, backups_folder, workroom
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.backup_file import Head, read_backup, read_head
 
@@ -46,11 +46,6 @@ def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
             raise SolveError(f"It could not be brought to this version: {wrong[:300]}")
         _sound(unpacked)
     return Checked(head=head, database=unpacked, migrated=behind)
-
-
-def workshops_in(checked: Checked) -> list[str]:
-    """Whose data a backup holds."""
-    return database.workshops_in(checked.database)
 
 
 def _sound(path: Path) -> None:
@@ -98,8 +93,6 @@ def _replace_file(source: Path, live: Path) -> None:
 
 def migrate_live() -> str:
     """Bring the live database to this version by way of a copy: one that fails leaves the old one. What went wrong."""
-    from thermaxis.apps.safekeeping.backing_up import workroom
-
     live = database.live_path()
     if not live.exists() or not database.migrations_of(live):
         return database.migrate(live)

@@ -20,7 +20,7 @@ from thermaxis.apps.accounts.api.guessing import guessing
 from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.accounts.sessions import is_password
-from thermaxis.apps.safekeeping import backing_up, coming_in, doctor, keeping, restoring
+from thermaxis.apps.safekeeping import backing_up, coming_in, database, doctor, keeping, restoring
 from thermaxis.apps.safekeeping.api import schemas
 from thermaxis.apps.safekeeping.gate import GATE
 from thermaxis.apps.safekeeping.keepers import keeps_server, must_keep_server
@@ -139,7 +139,7 @@ def look(request: ScopedRequest, payload: schemas.ChosenAsk) -> schemas.CheckedO
             made_at=checked.head.made_at,
             size_bytes=checked.head.size,
             older=checked.migrated,
-            workshops=restoring.workshops_in(checked),
+            workshops=database.workshops_in(checked.database),
         )
 
 
@@ -159,14 +159,14 @@ def restore(request: ScopedRequest, payload: schemas.RestoreAsk) -> schemas.Rest
 @router.get("/health", response={200: schemas.HealthOut, 503: schemas.HealthOut}, operation_id="health", auth=None)
 def health(request: HttpRequest) -> Status[schemas.HealthOut]:
     """Whether the server works: for monitors, without a word of what is in it."""
-    database, age = True, None
+    readable, age = True, None
     try:
         with connection.cursor() as cursor:
             cursor.execute("SELECT count(*) FROM django_migrations")
     except DatabaseError:
-        database = False
+        readable = False
     with contextlib.suppress(OSError):
         rows = keeping.made(backing_up.backups_folder())
         if rows:
             age = round((timezone.now() - rows[0]).total_seconds() / 3600, 1)
-    return Status(200 if database else 503, schemas.HealthOut(process=True, database=database, backup_age_hours=age))
+    return Status(200 if readable else 503, schemas.HealthOut(process=True, database=readable, backup_age_hours=age))
