@@ -39,6 +39,9 @@ def test_session_tells_user_and_workshop(demo: Api) -> None:
         "workshop_id": mine["id"],
         "currency": "£",
         "role": "owner",
+        "demo": False,
+        "second_factor": False,
+        "second_missing": False,
     }
     assert mine["name"] == session["workshop"]
 

@@ -65,6 +65,15 @@ def test_a_locked_one_opens_by_its_words_only(demo: Api) -> None:
     assert demo.post("/safekeeping/look", {"name": name, "passphrase": "horse battery staple 9"})["workshops"]
 
 
+def test_two_of_one_second_are_two(demo: Api) -> None:
+    now = dt.datetime(2026, 3, 1, 12, tzinfo=dt.UTC)
+    first, second = (backing_up.keep_by_hand(now, words) for words in (None, "horse battery staple 9"))
+    assert first != second
+    names = {row["name"]: row["by_itself"] for row in demo.get("/safekeeping")["backups"]}
+    assert names == {first.name: False, second.name: False}
+    assert demo.post("/safekeeping/look", {"name": first.name})["workshops"]
+
+
 def test_who_owns_some_workshops_of_a_server_keeps_none_of_the_others_data(demo: Api, stranger: Api) -> None:
     for owner in (demo, stranger):
         state = owner.get("/safekeeping")

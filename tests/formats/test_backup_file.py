@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+import os
 import random
 import struct
+import threading
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
+from typing import BinaryIO
 
 import pytest
 from cryptography.hazmat.primitives.ciphers.aead import ChaCha20Poly1305
 from cryptography.hazmat.primitives.kdf.scrypt import Scrypt
 
 from thermaxis.core.errors import FieldError
+from thermaxis.formats import backup_file
 from thermaxis.formats.backup_file import FORMAT, LAST, PIECE, Head, read_backup, read_head, write_backup
 
 HEAD = Head(version="1.0", made_at="2026-11-30T12:00:00+00:00", size=0, migrations={"accounts": "0002_people"})
@@ -35,6 +41,38 @@ def test_what_goes_in_comes_out(tmp_path: Path, size: int, passphrase: str | Non
     assert (head.version, head.size, head.locked) == ("1.0", size, passphrase is not None)
     assert target.stat().st_mode & 0o077 == 0
     assert list(tmp_path.glob("*.part")) == []
+
+
+def test_two_at_once_under_one_name_do_not_mix(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    target, contents = tmp_path / "a.backup", [bytes([65 + which]) * (PIECE * 2 + 9) for which in range(2)]
+    for which, content in enumerate(contents):
+        (tmp_path / f"source{which}").write_bytes(content)
+    both, packed = threading.Barrier(2, timeout=60), backup_file._packed
+
+    def side_by_side(source: BinaryIO) -> Iterator[tuple[bytes, bool]]:
+        for piece in packed(source):
+            both.wait()
+            yield piece
+
+    monkeypatch.setattr(backup_file, "_packed", side_by_side)
+    head = replace(HEAD, size=len(contents[0]))
+    with ThreadPoolExecutor(2) as pool:
+        for writing in [pool.submit(write_backup, tmp_path / f"source{which}", target, head) for which in range(2)]:
+            writing.result()
+    read_backup(target, tmp_path / "out")
+    assert (tmp_path / "out").read_bytes() in contents
+
+
+def test_a_full_disk_leaves_no_half_backup_and_the_one_before(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    target, content = made(tmp_path, 5000)
+    full = tmp_path / "a.part"
+    full.symlink_to("/dev/full")
+    monkeypatch.setattr("tempfile.mkstemp", lambda **_: (os.open(full, os.O_WRONLY), str(full)))
+    with pytest.raises(OSError, match="space"):
+        made(tmp_path, PIECE * 3)
+    read_backup(target, tmp_path / "out")
+    assert (tmp_path / "out").read_bytes() == content
+    assert not full.is_symlink()
 
 
 def refused(path: Path, out: Path, passphrase: str | None = None) -> str:

@@ -18,6 +18,7 @@ import json
 import os
 import secrets
 import struct
+import tempfile
 import zlib
 from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass
@@ -69,10 +70,11 @@ def write_backup(database: Path, target: Path, head: Head, passphrase: str | Non
         head = Head(**{**asdict(head), "salt": secrets.token_hex(16)})
     line = _line(head)
     seal = _sealer(line, head, passphrase)
-    part = target.with_name(target.name + ".part")
+    # A name nobody else writes to, and a file nobody else on this machine reads.
+    handle, name = tempfile.mkstemp(prefix=target.name + ".", suffix=".part", dir=target.parent)
+    part = Path(name)
     try:
-        # Whoever else uses this machine has no business in it.
-        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
+        with os.fdopen(handle, "wb") as out:
             out.write(FORMAT + line)
             with database.open("rb") as source:
                 for number, (piece, last) in enumerate(_packed(source)):

@@ -23,6 +23,23 @@ def open_addresses(workshop: Workshop | None) -> QuerySet[OneTimeAddress]:
     return rows.filter(ends_at__gt=timezone.now()).order_by("-pk")
 
 
+def withdraw_all(rows: QuerySet[OneTimeAddress]) -> None:
+    """Those of the rows that still led somewhere lead nowhere from now on."""
+    rows.filter(used_at=None, withdrawn_at=None).update(withdrawn_at=timezone.now())
+
+
+def withdraw_of(user: User) -> None:
+    """The same for whatever was made for one person."""
+    withdraw_all(OneTimeAddress.objects.filter(user=user))
+
+
+def new_reset(user: User, workshop: Workshop | None = None) -> tuple[OneTimeAddress, str]:
+    """Within a change: an address by which a person sets another password, and its secret; earlier ones end."""
+    withdraw_all(OneTimeAddress.objects.filter(kind=Kind.RESET, user=user))
+    secret = new_secret()
+    return made(secret, kind=Kind.RESET, workshop=workshop, user=user), secret
+
+
 def made(secret: str, **values: object) -> OneTimeAddress:
     """A row for a secret, kept."""
     row = OneTimeAddress(print=print_of(secret), ends_at=timezone.now() + GOOD_FOR)
@@ -40,7 +57,7 @@ def found_address() -> str | None:
     with change():
         if Membership.objects.exists():
             return None
-        open_addresses(None).filter(kind=Kind.FOUND).update(withdrawn_at=timezone.now())
+        withdraw_all(OneTimeAddress.objects.filter(kind=Kind.FOUND))
         secret = new_secret()
         made(secret, kind=Kind.FOUND, role=Role.OWNER)
     return secret
@@ -67,9 +84,4 @@ def reset_address(username: str) -> str | None:
     if user is None:
         return None
     with change():
-        OneTimeAddress.objects.filter(kind=Kind.RESET, user=user, used_at=None, withdrawn_at=None).update(
-            withdrawn_at=timezone.now()
-        )
-        secret = new_secret()
-        made(secret, kind=Kind.RESET, user=user)
-    return secret
+        return new_reset(user)[1]

@@ -13,6 +13,7 @@ from django.conf import settings
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.locks import one_at_a_time
 from thermaxis.apps.safekeeping import database, keeping
 from thermaxis.core.errors import SolveError
 from thermaxis.formats.backup_file import Head, check_passphrase, write_backup
@@ -40,6 +41,8 @@ def workroom() -> Iterator[Path]:
 def clear_workroom() -> None:
     """Take away what a process that was killed has left; for a server that has just begun."""
     shutil.rmtree(Path(settings.VAR) / "tmp", ignore_errors=True)
+    for part in backups_folder().glob("*.part"):
+        part.unlink(missing_ok=True)
 
 
 def back_up(target: Path, passphrase: str | None = None) -> Head:
@@ -63,6 +66,18 @@ def back_up(target: Path, passphrase: str | None = None) -> Head:
         )
         write_backup(copied, target, head, passphrase)
     return head
+
+
+def keep_by_hand(now: dt.datetime, passphrase: str | None = None) -> Path:
+    """A backup somebody asked for; one of the same second has a name of its own, its words may be others."""
+    with one_at_a_time("backup"):
+        target = backups_folder() / now.astimezone(dt.UTC).strftime("by-hand-%Y%m%d-%H%M%S.backup")
+        count = 1
+        while target.exists():
+            count += 1
+            target = target.with_name(now.astimezone(dt.UTC).strftime(f"by-hand-%Y%m%d-%H%M%S-{count}.backup"))
+        back_up(target, passphrase)
+    return target
 
 
 def keep_one(now: dt.datetime | None = None) -> Path:

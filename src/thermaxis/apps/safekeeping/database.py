@@ -7,6 +7,7 @@ import os
 import sqlite3
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 from django.conf import settings
@@ -22,9 +23,19 @@ def live_path() -> Path:
     return Path(str(connection.settings_dict["NAME"]))
 
 
+@contextlib.contextmanager
+def _both(source: Path, target: Path) -> Iterator[tuple[sqlite3.Connection, sqlite3.Connection]]:
+    """Two databases, one of them written to. OSError for a full disk or a damaged file, as with any other file."""
+    try:
+        with contextlib.closing(_opened(source, writable=False)) as one, contextlib.closing(_opened(target)) as other:
+            yield one, other
+    except sqlite3.Error as error:
+        raise OSError(f"the database could not be copied: {error}") from error
+
+
 def copy(source: Path, target: Path) -> None:
     """Copy a database as it is at one moment, whoever writes to it meanwhile (SQLite's online backup)."""
-    with contextlib.closing(_opened(source, writable=False)) as one, contextlib.closing(_opened(target)) as other:
+    with _both(source, target) as (one, other):
         # In one step: what a reader sees is one moment, and writers go on beside it.
         one.backup(other, pages=-1)
         other.execute("PRAGMA journal_mode=DELETE")
@@ -32,7 +43,7 @@ def copy(source: Path, target: Path) -> None:
 
 def replace_live(source: Path) -> None:
     """Put a database's content in the place of the live one's, in one transaction."""
-    with contextlib.closing(_opened(source, writable=False)) as one, contextlib.closing(_opened(live_path())) as other:
+    with _both(source, live_path()) as (one, other):
         other.execute("PRAGMA synchronous=FULL")
         one.backup(other, pages=-1)
 

@@ -93,7 +93,7 @@ def _database() -> Iterator[Finding]:
 
 
 def _last_backup(now: dt.datetime) -> Finding:
-    rows = keeping.made(backups_folder())
+    rows = keeping.all_of(backups_folder())
     if not rows:
         return Finding(
             name="backup",
@@ -101,7 +101,7 @@ def _last_backup(now: dt.datetime) -> Finding:
             text="There is no backup yet.",
             do="Make one: under Settings and Backup, or with thermaxis backup FILE. The server makes one each night.",
         )
-    age = now - rows[0]
+    age = now - rows[0][0]
     words = f"The last of {len(rows)} backups is {age.total_seconds() / 3600:.0f} hours old."
     if age > OLD:
         do = "See that the server runs at night and its disk has room; make one now."

@@ -60,11 +60,11 @@ def listed(folder: Path) -> list[tuple[dt.datetime, Path]]:
     return sorted(found, reverse=True)
 
 
-def made(folder: Path) -> list[dt.datetime]:
-    """When each backup of a folder was made, whoever made it, the latest first."""
+def all_of(folder: Path) -> list[tuple[dt.datetime, Path]]:
+    """The backups of a folder, whoever made them, each with the moment it was made at, the latest first."""
     paths = folder.glob("*.backup")
-    moments = (moment_of(path.name) or dt.datetime.fromtimestamp(path.stat().st_mtime, dt.UTC) for path in paths)
-    return sorted(moments, reverse=True)
+    found = ((moment_of(path.name) or dt.datetime.fromtimestamp(path.stat().st_mtime, dt.UTC), path) for path in paths)
+    return sorted(found, reverse=True)
 
 
 def tidy(folder: Path) -> list[Path]:

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from django.utils import timezone
-
 from thermaxis.apps.accounts.errors import NotAllowed
 from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Role
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.people.addresses import Kind, made, open_addresses
+from thermaxis.apps.people.addresses import Kind, made, new_reset, open_addresses, withdraw_all
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError, SolveError
 
@@ -40,10 +38,7 @@ def give_reset(scope: Scope, member: Membership) -> tuple[OneTimeAddress, str]:
         if Membership.objects.filter(user=member.user_id).exclude(workshop=scope.workshop).exists():
             # Else one workshop's owner would come into the other's by this person's name.
             raise NotAllowed("This person works in another workshop too: they change their password themselves.")
-        rows = OneTimeAddress.objects.filter(kind=Kind.RESET, user=member.user_id, used_at=None, withdrawn_at=None)
-        rows.update(withdrawn_at=timezone.now())
-        secret = new_secret()
-        row = made(secret, kind=Kind.RESET, workshop=scope.workshop, user=member.user)
+        row, secret = new_reset(member.user, scope.workshop)
         entry.changed("password of", None, member.user.get_username())
         entry.about(row)
     return row, secret
@@ -52,8 +47,7 @@ def give_reset(scope: Scope, member: Membership) -> tuple[OneTimeAddress, str]:
 def withdraw_address(scope: Scope, row: OneTimeAddress) -> OneTimeAddress:
     """An address leads nowhere from now on."""
     with act(scope, "withdraw_address", row) as entry:
-        if row.is_open():
-            row.withdrawn_at = timezone.now()
-            row.save(update_fields=["withdrawn_at"])
+        withdraw_all(OneTimeAddress.objects.filter(pk=row.pk))
+        row.refresh_from_db()
         entry.about(row)
     return row

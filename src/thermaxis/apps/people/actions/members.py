@@ -8,13 +8,14 @@ from django.contrib.auth.models import User
 from django.utils import timezone
 
 from thermaxis.apps.accounts.errors import NotAllowed
-from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress, Role, Workshop
+from thermaxis.apps.accounts.models import ApiKey, Membership, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, workshops_of
 from thermaxis.apps.bed.models import RunEvent
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.job.models import Job, JobTick
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.models import LogEntry
+from thermaxis.apps.people.addresses import withdraw_of
 from thermaxis.core.errors import FieldError, SolveError
 
 # The kind of entries that may name others.
@@ -102,7 +103,7 @@ def _end(member: Membership) -> None:
     now = timezone.now()
     ApiKey.objects.filter(user=member.user, workshop=member.workshop, withdrawn_at=None).update(withdrawn_at=now)
     Owner.objects.of(member.workshop).filter(user=member.user).update(user=None)
-    OneTimeAddress.objects.filter(user=member.user, used_at=None, withdrawn_at=None).update(withdrawn_at=now)
+    withdraw_of(member.user)
     Membership.objects.filter(pk=member.pk).delete()
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import datetime as dt
 import sqlite3
 from collections.abc import Iterator
 from pathlib import Path
@@ -30,12 +29,12 @@ router = Router(auth=OWNERS)
 
 
 def _backups() -> list[schemas.BackupOut]:
-    rows = []
-    for path in backing_up.backups_folder().glob("*.backup"):
-        made, found = keeping.moment_of(path.name), path.stat()
-        at = made or dt.datetime.fromtimestamp(found.st_mtime, dt.UTC)
-        rows.append(schemas.BackupOut(name=path.name, made_at=at, bytes=found.st_size, by_itself=made is not None))
-    return sorted(rows, key=lambda row: row.made_at, reverse=True)
+    return [
+        schemas.BackupOut(
+            name=path.name, made_at=at, bytes=path.stat().st_size, by_itself=keeping.moment_of(path.name) is not None
+        )
+        for at, path in keeping.all_of(backing_up.backups_folder())
+    ]
 
 
 def _findings(*, deep: bool) -> list[schemas.FindingOut]:
@@ -80,8 +79,7 @@ def make(request: ScopedRequest, payload: schemas.BackupAsk) -> Status[schemas.S
     """A backup of everything, kept on the server, to be taken away as a file."""
     must_keep_server(request.auth)
     with _disk():
-        name = timezone.now().astimezone(dt.UTC).strftime("by-hand-%Y%m%d-%H%M%S.backup")
-        backing_up.back_up(backing_up.backups_folder() / name, payload.passphrase or None)
+        backing_up.keep_by_hand(timezone.now(), payload.passphrase or None)
     return Status(201, _out(request))
 
 
@@ -166,7 +164,7 @@ def health(request: HttpRequest) -> Status[schemas.HealthOut]:
     except DatabaseError:
         readable = False
     with contextlib.suppress(OSError):
-        rows = keeping.made(backing_up.backups_folder())
+        rows = keeping.all_of(backing_up.backups_folder())
         if rows:
-            age = round((timezone.now() - rows[0]).total_seconds() / 3600, 1)
+            age = round((timezone.now() - rows[0][0]).total_seconds() / 3600, 1)
     return Status(200 if readable else 503, schemas.HealthOut(process=True, database=readable, backup_age_hours=age))
