@@ -12,11 +12,14 @@ const PATIENCE = 8;
 const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
+      // Without a network the device is asked too: it may have kept an answer.
+      networkMode: "offlineFirst",
       staleTime: 30_000,
       refetchOnWindowFocus: false,
       retry: (count, error) => count < (isBusy(error) ? PATIENCE : 1),
     },
     mutations: {
+      networkMode: "offlineFirst",
       retry: (count, error) => isBusy(error) && count < PATIENCE,
       retryDelay: (count) => 1000 * (count + 1),
     },

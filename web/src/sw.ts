@@ -5,12 +5,12 @@ import { CacheFirst, NetworkFirst } from "workbox-strategies";
 import { ANSWERS, CODE, FROM_DEVICE, KEPT_ANSWERS, PAGE } from "./lib/device";
 
 // What a worker has and a page has not.
-declare const self: EventTarget & {
-  skipWaiting: () => Promise<void>;
-  clients: { claim: () => Promise<void> };
-};
+declare const self: EventTarget & { clients: { claim: () => Promise<void> }; build: string };
+// Named by what the page is built of: where that is another, so is the worker.
+declare const BUILD: string;
+self.build = BUILD;
 
-self.addEventListener("install", () => void self.skipWaiting());
+// A newer worker does not push in: it waits until no page of this one is open, and then begins by itself.
 self.addEventListener("activate", () => void self.clients.claim());
 
 // Code carries its print in its name: what is kept is never an older one.
@@ -40,6 +40,6 @@ registerRoute(
   ({ url }) => KEPT_ANSWERS.test(url.pathname),
   new NetworkFirst({
     cacheName: ANSWERS,
-    plugins: [{ cachedResponseWillBeUsed: marked }, new ExpirationPlugin({ maxEntries: 60 })],
+    plugins: [{ cachedResponseWillBeUsed: marked }, new ExpirationPlugin({ maxEntries: 400 })],
   }),
 );

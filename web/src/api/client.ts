@@ -53,9 +53,10 @@ async function send(request: Request): Promise<Response> {
 
 // A change has a key of its own, so that what arrives twice is one change. Sent again because no answer came, it has the
 // same key; once it is answered, the same words are another change.
+const ONCE = "Idempotency-Key";
 const unanswered = new Map<string, string>();
 
-function newKey(): string {
+export function newKey(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
     byte.toString(16).padStart(2, "0"),
   ).join("");
@@ -88,11 +89,12 @@ const once: Middleware = {
     const body = await given.arrayBuffer();
     const request = body.byteLength > 0 ? new Request(given, { body }) : given;
     const print = await printOf(request, body);
-    const key = unanswered.get(print) ?? newKey();
+    // One that outlives the page brings the key it was sent with first.
+    const key = request.headers.get(ONCE) ?? unanswered.get(print) ?? newKey();
     unanswered.set(print, key);
     prints.set(request, print);
     bodies.set(request, body);
-    request.headers.set("Idempotency-Key", key);
+    request.headers.set(ONCE, key);
     return request;
   },
   onResponse({ request, response }) {

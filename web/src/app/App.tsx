@@ -18,10 +18,19 @@ function fetchNext(queryClient: QueryClient) {
     return;
   }
   const load = loads.shift();
-  load?.()
+  if (!load) {
+    // All of it is there: from now on the device keeps what is seen, for those who are signed in.
+    if (queryClient.getQueryData(["session"]))
+      void import("../lib/device").then(keepAll).catch(() => undefined);
+    return;
+  }
+  load()
     .catch(() => undefined)
     .finally(() => fetchNext(queryClient));
 }
+
+const keepAll = (device: typeof import("../lib/device")) =>
+  device.keeps() ? device.beginKeeping() : undefined;
 
 const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => {
   loads.push(load);

@@ -1,26 +1,92 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect } from "react";
+import { useCallback, useEffect, useState } from "react";
+import { Link, useLocation } from "react-router";
 import { lost, useConnected } from "../lib/connection";
 import { draftsWaiting } from "../lib/store";
+import { pathOf, type Waiting, wordsOf } from "../lib/waiting";
+import { useWaiting } from "./outboxes";
 
-/** Without connection every page says so, and what of one's own waits on this device. */
+const line = "border-b bg-paper px-4 py-1.5 print:hidden";
+
+/** Without connection every page says so, and what of one's own waits here; with one, what was not taken. */
 export function Connection() {
   const queries = useQueryClient();
   // What could not be asked meanwhile is asked again.
   const connected = useConnected(useCallback(() => void queries.invalidateQueries(), [queries]));
+  const waiting = useWaiting();
   useEffect(() => {
     window.addEventListener("offline", lost);
     return () => window.removeEventListener("offline", lost);
   }, []);
-  if (connected) return null;
-  const waiting = draftsWaiting();
   return (
-    <p role="alert" className="border-b border-over bg-paper px-4 py-1.5 print:hidden">
-      <span className="font-semibold text-over">▲ No connection.</span> What is shown was computed before, and
-      nothing is computed now.{" "}
-      {waiting > 0
-        ? `${waiting === 1 ? "A sheet or draft" : `${waiting} sheets or drafts`} of yours waits on this device and is sent by itself once there is one.`
-        : "What you type stays on this device until there is one."}
+    <>
+      {!connected && (
+        <p role="alert" className={`${line} border-over`}>
+          <span className="font-semibold text-over">▲ No connection.</span> What is shown was computed before,
+          and nothing is computed now. <Waits rows={waiting.filter((row) => row.waits > 0)} />
+        </p>
+      )}
+      <Stuck rows={waiting.filter((row) => row.stuck > 0)} />
+      <NewVersion />
+    </>
+  );
+}
+
+function Waits({ rows }: { rows: Waiting[] }) {
+  if (rows.length === 0)
+    return draftsWaiting() > 0
+      ? "A draft of yours stays on this device."
+      : "What you type stays on this device until there is one.";
+  return (
+    <>
+      <span data-waits>
+        {rows.map((row, index) => (
+          <span key={row.key}>
+            {index > 0 && ", "}
+            <Link className="underline underline-offset-2" to={pathOf(row)}>
+              {wordsOf(row.kind, row.waits)}
+            </Link>
+          </span>
+        ))}
+      </span>{" "}
+      on this device: sent by itself once there is one.
+    </>
+  );
+}
+
+/** What the server has not taken as it is, wherever one is: on the page it is of, that page says it itself. */
+function Stuck({ rows }: { rows: Waiting[] }) {
+  const { pathname } = useLocation();
+  const away = rows.filter((row) => !pathOf(row).startsWith(pathname));
+  if (away.length === 0) return null;
+  return (
+    <p role="note" className={`${line} border-close`} data-stuck>
+      <span className="font-semibold text-close">◐ Not taken yet:</span>{" "}
+      {away.map((row, index) => (
+        <span key={row.key}>
+          {index > 0 && ", "}
+          <Link className="underline underline-offset-2" to={pathOf(row)}>
+            {wordsOf(row.kind, row.stuck)}
+          </Link>
+        </span>
+      ))}
+      . Look at it there: nothing of it is lost.
+    </p>
+  );
+}
+
+/** Another version has come: this page stays what it is until its owner has nothing open any more. */
+function NewVersion() {
+  const [come, setCome] = useState(false);
+  useEffect(() => {
+    void import("../lib/device")
+      .then((device) => device.onNewVersion(() => setCome(true)))
+      .catch(() => undefined);
+  }, []);
+  if (!come) return null;
+  return (
+    <p role="note" className={`${line} border-hairline`} data-new-version>
+      A new version is there. It begins once every page of this one is closed; until then this one goes on.
     </p>
   );
 }

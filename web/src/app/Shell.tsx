@@ -41,6 +41,7 @@ import { Cell, Row, Table } from "../ui/Table";
 import { Connection } from "./Connection";
 import { useFocusKept, useFocusOnPage } from "./focus";
 import { keyList, useKeys } from "./keys";
+import { useSending } from "./outboxes";
 import { stageMarks, stages, stageWords } from "./stages";
 
 /** The frame of every page: rail on the left (a bar below on a phone), verdict strip on top, the stage in the middle. */
@@ -60,6 +61,7 @@ export function Shell() {
   useEffect(() => riddenStore.set(ridden), [ridden]);
   const main = useRef<HTMLElement>(null);
   useFocusKept();
+  useSending(session.data?.user);
   useFocusOnPage(main, pathname);
   useKeys(useCallback(() => setKeysOpen(true), []));
   useEffect(() => {

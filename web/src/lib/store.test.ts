@@ -30,31 +30,31 @@ it("keeps a value over a reload and tells its listeners", () => {
   expect(heard).toHaveBeenCalledTimes(1);
 });
 
-it("keeps a draft for the one who typed it, and takes it off the device when they sign out", () => {
+it("keeps a draft for the one who typed it, and takes it off the device when they sign out", async () => {
   const draft = createDraft({ owner: "" }, "adding");
   const heard = vi.fn();
   draft.subscribe(heard);
   draft.set({ owner: "nobody is signed in" });
   expect(localStorage).toHaveLength(0);
-  setPerson("ada");
+  await setPerson("ada");
   expect(draft.get()).toEqual({ owner: "" });
   draft.set({ owner: "A customer of Ada's" });
   expect(draftsWaiting()).toBe(1);
-  setPerson("ben");
+  await setPerson("ben");
   expect(heard).toHaveBeenCalled();
   expect([draft.get(), draftsWaiting()]).toEqual([{ owner: "" }, 0]);
   draft.set({ owner: "A customer of Ben's" });
   // A page opened again by Ada, whose session had only run out, finds hers and not Ben's.
-  setPerson("ada");
+  await setPerson("ada");
   expect(createDraft({ owner: "" }, "adding").get()).toEqual({ owner: "A customer of Ada's" });
-  clearDrafts();
+  await clearDrafts();
   expect([draft.get(), draftsWaiting()]).toEqual([{ owner: "" }, 0]);
-  setPerson("ben");
+  await setPerson("ben");
   expect(draft.get()).toEqual({ owner: "A customer of Ben's" });
   // Nothing is left to wait where everything is as it was.
   draft.set({ owner: "" });
   expect(draftsWaiting()).toBe(0);
-  setPerson(null);
+  await setPerson(null);
   expect(localStorage).toHaveLength(0);
 });
 

@@ -1,6 +1,7 @@
 // A value outside React that components can follow: settings, drafts, what-if sliders.
 import { useSyncExternalStore } from "react";
 import { createStore as createHeld } from "zustand/vanilla";
+import * as chest from "./chest";
 
 export type Store<T> = {
   get: () => T;
@@ -46,41 +47,81 @@ export function createStore<T>(initial: T, key?: string): Store<T> {
 }
 
 // What somebody typed and has not sent is theirs: another person on the same device does not see it.
-const DRAFTS = "thermaxis.draft/";
 let person: string | null = null;
+let opening: Promise<void> = Promise.resolve();
+/** Of the person who is signed in: what lies on this device, by its key. */
+const held = new Map<string, unknown>();
 const loads = new Set<() => void>();
-const place = (key: string) => `${DRAFTS}${person}/${key}`;
+const place = (key: string) => `${person}/${key}`;
+const pictureAt = (token: string) => `pictures/${place(token)}`;
+
+/** Told anew whenever something else is held. */
+export const heldStore = createStore(0);
+const changed = () => heldStore.set(heldStore.get() + 1);
 
 /** A value that is the signed-in person's alone; it outlives a reload and goes when they sign out. */
 export function createDraft<T>(initial: T, key: string): Store<T> {
-  const kept = () => (person === null ? initial : read(place(key), initial));
+  const kept = () => (held.has(key) ? (held.get(key) as T) : initial);
   const store = holder(kept(), (value) => {
     if (person === null) return;
-    if (JSON.stringify(value) === JSON.stringify(initial)) localStorage.removeItem(place(key));
-    else write(place(key), value);
+    if (JSON.stringify(value) === JSON.stringify(initial)) {
+      if (held.delete(key)) chest.forget(place(key));
+    } else {
+      held.set(key, value);
+      chest.keep(place(key), value);
+    }
+    changed();
   });
   loads.add(() => store.put(kept()));
   return store;
 }
 
-/** Who is signed in: their drafts are there, nobody else's. */
-export function setPerson(name: string | null) {
-  if (name === person) return;
-  person = name;
+/** A picture that waits to be sent; it goes when it is, or when the person signs out. */
+export const pictures = {
+  get: (token: string) => chest.fileOf(pictureAt(token)),
+  set: (token: string, file: Blob) => chest.keepFile(pictureAt(token), file),
+  del: async (token: string) => chest.forget(pictureAt(token)),
+};
+
+function open() {
   for (const load of loads) load();
+  changed();
 }
 
-const draftKeys = () => Object.keys(localStorage).filter((key) => key.startsWith(place("")));
+/** Who is signed in: once this has ended their drafts are there, and at once nobody else's. */
+export function setPerson(name: string | null): Promise<void> {
+  if (name === person) return opening;
+  person = name;
+  held.clear();
+  open();
+  opening = name === null ? Promise.resolve() : fill(name);
+  return opening;
+}
+
+async function fill(name: string) {
+  const found = await chest.all(`${name}/`);
+  if (person !== name) return;
+  for (const [key, value] of found) if (!held.has(key)) held.set(key, value);
+  open();
+}
+
+/** What is held of the signed-in person, by its key. */
+export const heldOnes = (): ReadonlyMap<string, unknown> => held;
+
+/** What only shows again what was seen, and waits for nothing. */
+export const SEEN = ".seen";
 
 /** How many drafts of the signed-in person wait on this device. */
 export function draftsWaiting(): number {
-  return person === null ? 0 : draftKeys().length;
+  return [...held.keys()].filter((key) => !key.endsWith(SEEN)).length;
 }
 
 /** Take the signed-in person's drafts off this device. */
-export function clearDrafts() {
-  for (const key of draftKeys()) localStorage.removeItem(key);
-  for (const load of loads) load();
+export async function clearDrafts(): Promise<void> {
+  const prefixes = [place(""), pictureAt("")];
+  held.clear();
+  open();
+  await Promise.all(prefixes.map(chest.clear));
 }
 
 export function useStore<T>(store: Store<T>): T {

@@ -81,7 +81,7 @@ type CardProps = {
 function Card({ run, machineId, skew_ms, begun, stored, onBegin }: CardProps) {
   const units = useUnits();
   const navigate = useNavigate();
-  const outbox = useRunOutbox(run.id, machineId);
+  const outbox = useRunOutbox(machineId, run.id);
   const waiting = useStore(outbox.items);
   const refused = useStore(outbox.refused);
   const connected = useStore(connectedStore);

@@ -3,15 +3,15 @@ import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError } from "../../api/client";
 import * as connection from "../../lib/connection";
 import * as device from "../../lib/device";
-import { setPerson } from "../../lib/store";
+import { clearDrafts, setPerson } from "../../lib/store";
 import { RunOutbox } from "./outbox";
 import { later, leftOf, overlaid, secondsOf, TRAFFIC_S } from "./overlay";
 import type { Event, Item, Run } from "./queries";
 import { alike, minutesText } from "./Schools";
 
-beforeEach(() => {
-  localStorage.clear();
-  setPerson("ada");
+beforeEach(async () => {
+  await clearDrafts();
+  await setPerson("ada");
 });
 
 function item(stop: number, more: Partial<Item> = {}): Item {
@@ -120,7 +120,13 @@ it("believes the later of two answers", () => {
 it("knows an answer of the device by one name", () => {
   expect(device.FROM_DEVICE).toBe(connection.FROM_DEVICE);
   expect(
-    ["/api/session", "/api/machines/3", "/api/bedding-runs/7"].every((url) => device.KEPT_ANSWERS.test(url)),
+    [
+      "/api/session",
+      "/api/machines/3",
+      "/api/bedding-runs/7",
+      "/api/inspections/12",
+      "/api/events/4/ready",
+    ].every((url) => device.KEPT_ANSWERS.test(url)),
   ).toBe(true);
   expect(device.KEPT_ANSWERS.test("/api/machines/3/log")).toBe(false);
 });
@@ -150,6 +156,7 @@ it("keeps what was said until it has arrived, once and in order", async () => {
   const retries: (() => void)[] = [];
   const box = () =>
     new RunOutbox(
+      1,
       7,
       async (events) => {
         if (!connected) throw new TypeError("no connection");
@@ -178,6 +185,7 @@ it("keeps what was said until it has arrived, once and in order", async () => {
 
 it("says what the server does not take, and goes on", async () => {
   const outbox = new RunOutbox(
+    1,
     8,
     async () => {
       throw new ProblemError(problem(409));

@@ -1,2 +1,3 @@
 export { BedStage } from "./BedStage";
 export { RunPage } from "./RunPage";
+export { outboxOf } from "./running";

@@ -1,6 +1,7 @@
 // What the passenger said and is not with the server yet, in order; said twice it is one.
 import { Sender } from "../../api/outbox";
 import { createDraft, type Store } from "../../lib/store";
+import { keyOf } from "../../lib/waiting";
 import type { Event, Run } from "./queries";
 
 const MOST = 100;
@@ -12,14 +13,15 @@ export class RunOutbox extends Sender<Event[], Run> {
   readonly refused: Store<string>;
 
   constructor(
+    machineId: number,
     id: number,
     private readonly send: (events: Event[]) => Promise<Run>,
     private readonly arrived: (run: Run | null) => void,
     later?: (retry: () => void) => void,
   ) {
     super(later);
-    this.items = createDraft<Event[]>([], `run.${id}`);
-    this.refused = createDraft("", `run.${id}.refused`);
+    this.items = createDraft<Event[]>([], keyOf(machineId, "run", id));
+    this.refused = createDraft("", `${keyOf(machineId, "run", id)}.refused`);
   }
 
   say(event: Omit<Event, "token" | "axle" | "moving_mps"> & Partial<Event>) {

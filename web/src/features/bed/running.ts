@@ -1,8 +1,8 @@
 // The outbox of a run for as long as the page lives.
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useFlushing } from "../../api/outbox";
-import { createDraft, type Store } from "../../lib/store";
+import { createDraft, SEEN, type Store } from "../../lib/store";
 import { RunOutbox } from "./outbox";
 import { later } from "./overlay";
 import { type Run, runKey, sendEvents } from "./queries";
@@ -12,7 +12,7 @@ type Kept = { run: Run | null; skew_ms: number; begun: boolean };
 const seen = new Map<number, Store<Kept>>();
 /** A run as it was last seen, so that it opens without a connection; `skew` sets this device's clock to the server's. */
 export function keptOf(id: number): Store<Kept> {
-  const kept = seen.get(id) ?? createDraft<Kept>({ run: null, skew_ms: 0, begun: false }, `run.${id}.seen`);
+  const kept = seen.get(id) ?? createDraft<Kept>({ run: null, skew_ms: 0, begun: false }, `run.${id}${SEEN}`);
   seen.set(id, kept);
   return kept;
 }
@@ -28,12 +28,12 @@ export function see(run: Run) {
 
 const outboxes = new Map<number, RunOutbox>();
 
-/** What the passenger says of a run goes here; what waited from before is sent at once. */
-export function useRunOutbox(id: number, machineId: number): RunOutbox {
-  const queries = useQueryClient();
+/** What the passenger says of a run goes here. */
+export function outboxOf(queries: QueryClient, machineId: number, id: number): RunOutbox {
   const outbox =
     outboxes.get(id) ??
     new RunOutbox(
+      machineId,
       id,
       (events) => sendEvents(id, events),
       (run) => {
@@ -45,6 +45,11 @@ export function useRunOutbox(id: number, machineId: number): RunOutbox {
       },
     );
   outboxes.set(id, outbox);
+  return outbox;
+}
+
+export function useRunOutbox(machineId: number, id: number): RunOutbox {
+  const outbox = outboxOf(useQueryClient(), machineId, id);
   useFlushing(outbox);
   return outbox;
 }

@@ -69,7 +69,7 @@ function SheetOf({ id, machineId, onBack }: SheetProps) {
 type ViewProps = { inspection: Inspection; machineId: number; onBack: () => void };
 
 function SheetView({ inspection, machineId, onBack }: ViewProps) {
-  const outbox = useOutbox(inspection.id);
+  const outbox = useOutbox(machineId, inspection.id);
   const [heat, setHeat] = useState(false);
   const machine = useMachine(machineId);
   const open = !inspection.finished && !inspection.removed;

@@ -31,6 +31,7 @@ function sheet(children: ReactNode, found: Inspection = inspection(), open = tru
   // A server that never answers: every entry stays in the outbox, where it can be looked at.
   const outbox = new Outbox(
     1,
+    1,
     () => new Promise(() => undefined),
     () => undefined,
   );

@@ -1,1 +1,2 @@
 export { InspectStage } from "./InspectStage";
+export { outboxOf } from "./sheet";

@@ -3,7 +3,7 @@
 import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError, type Schemas } from "../../api/client";
 import { verbatim } from "../../lib/said";
-import { setPerson } from "../../lib/store";
+import { clearDrafts, setPerson } from "../../lib/store";
 import { type Entry, Outbox, type Send } from "./outbox";
 
 const PATIENCE = { timeout: 60_000 };
@@ -31,15 +31,16 @@ const sheet: Record<string, number> = {};
 const box = (send: Send, retries: (() => void)[] = [], arrived = vi.fn()) =>
   new Outbox(
     1,
+    1,
     send,
     arrived,
     (name) => sheet[name] ?? null,
     (retry) => retries.push(retry),
   );
 
-beforeEach(() => {
-  localStorage.clear();
-  setPerson("ada");
+beforeEach(async () => {
+  await clearDrafts();
+  await setPerson("ada");
 });
 
 it("forgets what has arrived and keeps what asks or was refused", async () => {

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { Sender } from "../../api/outbox";
 import type { Said } from "../../lib/said";
 import { createDraft, createStore, type Store } from "../../lib/store";
+import { keyOf } from "../../lib/waiting";
 import type { CellValue } from "./queries";
 
 export type Entry = {
@@ -35,6 +36,7 @@ export class Outbox extends Sender<[string, Entry][], Schemas["EnteredOut"]> {
   readonly undoable = createStore(0);
 
   constructor(
+    machineId: number,
     id: number,
     private readonly send: Send,
     private readonly arrived: (found: Schemas["InspectionOut"]) => void,
@@ -42,7 +44,7 @@ export class Outbox extends Sender<[string, Entry][], Schemas["EnteredOut"]> {
     later?: (retry: () => void) => void,
   ) {
     super(later);
-    this.entries = createDraft<Box>({}, `inspection.${id}`);
+    this.entries = createDraft<Box>({}, keyOf(machineId, "inspection", id));
   }
 
   put(name: string, entry: Entry) {

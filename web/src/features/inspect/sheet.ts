@@ -1,5 +1,5 @@
 // The sheet of one inspection as its cells see it: what the server has, overlaid with what is still on its way.
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { useFlushing } from "../../api/outbox";
 import { useStore } from "../../lib/store";
@@ -51,12 +51,12 @@ export function useCell(name: string): Cell {
 // One outbox per inspection for as long as the page lives: two would write over each other what they keep on the device.
 const outboxes = new Map<number, Outbox>();
 
-/** The outbox of an inspection; what waited from before is sent at once. */
-export function useOutbox(id: number): Outbox {
-  const queries = useQueryClient();
+/** The outbox of an inspection. */
+export function outboxOf(queries: QueryClient, machineId: number, id: number): Outbox {
   const outbox =
     outboxes.get(id) ??
     new Outbox(
+      machineId,
       id,
       (cells) => sendCells(id, cells),
       (found) => queries.setQueryData(["inspection", id], found),
@@ -65,6 +65,11 @@ export function useOutbox(id: number): Outbox {
           ?.value ?? null,
     );
   outboxes.set(id, outbox);
+  return outbox;
+}
+
+export function useOutbox(machineId: number, id: number): Outbox {
+  const outbox = outboxOf(useQueryClient(), machineId, id);
   useFlushing(outbox);
   return outbox;
 }

@@ -33,7 +33,7 @@ export function JobPage({ id, machineId, onBack }: Props) {
 type OpenedProps = { kept: Job; machineId: number; me: string; onBack: () => void };
 
 function Opened({ kept, machineId, me, onBack }: OpenedProps) {
-  const outbox = useOutbox(kept.id);
+  const outbox = useOutbox(kept.machine_id, kept.id);
   const job = useOverlaid(kept, outbox, me);
   const chosen = useStore(viewStore);
   const open = job.closed_at === null && !job.abandoned;

@@ -1,1 +1,2 @@
 export { JobStage } from "./JobStage";
+export { outboxOf } from "./sheet";

@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { beforeEach, expect, it, vi } from "vitest";
 import { type Problem, ProblemError, type Schemas } from "../../api/client";
 import { verbatim } from "../../lib/said";
-import { setPerson } from "../../lib/store";
+import { clearDrafts, setPerson } from "../../lib/store";
 import { type Item, JobOutbox, type Pictures, type Wire } from "./outbox";
 import { blockedBy, nextOf, overlaid, partsOf } from "./overlay";
 import type { Fastener, Job, Step } from "./queries";
@@ -51,6 +51,7 @@ const pictures: Pictures = {
 const answered = (refused: Schemas["RefusedMark"][] = []) => ({ job: job(), refused });
 const box = (wire: Partial<Wire>, retries: (() => void)[] = [], arrived = vi.fn()) =>
   new JobOutbox(
+    1,
     7,
     { marks: async () => answered(), values: async () => job(), photo: async () => null, ...wire },
     arrived,
@@ -58,10 +59,10 @@ const box = (wire: Partial<Wire>, retries: (() => void)[] = [], arrived = vi.fn(
     pictures,
   );
 
-beforeEach(() => {
-  localStorage.clear();
+beforeEach(async () => {
+  await clearDrafts();
   held.clear();
-  setPerson("ada");
+  await setPerson("ada");
 });
 
 it("sends ticks, readings and pictures in the order they were made, each once", async () => {

@@ -1,10 +1,10 @@
 // Ticks, readings and pictures of one job that are not with the server yet, in the order they were made.
 
-import { createStore as createPictures, del, get, set } from "idb-keyval";
 import type { Schemas } from "../../api/client";
 import { Sender } from "../../api/outbox";
 import type { Said } from "../../lib/said";
-import { createDraft, createStore, type Store } from "../../lib/store";
+import { createDraft, pictures, type Store } from "../../lib/store";
+import { keyOf } from "../../lib/waiting";
 import type { Job } from "./queries";
 
 export type Mark = Schemas["MarkIn"];
@@ -21,13 +21,6 @@ export type Wire = {
   photo: (fields: { token: string; corner: string; when: string }, file: Blob) => Promise<unknown>;
 };
 
-/** Pictures are too large for what the rest waits in. */
-const pictures = {
-  store: typeof indexedDB === "undefined" ? undefined : createPictures("thermaxis", "pictures"),
-  get: (token: string) => get<Blob>(token, pictures.store),
-  set: (token: string, file: Blob) => set(token, file, pictures.store),
-  del: (token: string) => del(token, pictures.store),
-};
 export type Pictures = Pick<typeof pictures, "get" | "set" | "del">;
 
 // As many at once as the server takes.
@@ -41,9 +34,10 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
   /** What was sent once, and may have arrived although no answer came. */
   private readonly tried = new Set<string>();
   /** Why a mark was not taken, by its step; "" for what belongs to none. */
-  readonly refusals = createStore<Record<string, Said | string>>({});
+  readonly refusals: Store<Record<string, Said | string>>;
 
   constructor(
+    machineId: number,
     id: number,
     private readonly wire: Wire,
     private readonly arrived: (job: Job | null) => void,
@@ -51,7 +45,8 @@ export class JobOutbox extends Sender<Batch, Schemas["MarkedOut"] | Job | null> 
     private readonly kept: Pictures = pictures,
   ) {
     super(later);
-    this.items = createDraft<Item[]>([], `job.${id}`);
+    this.items = createDraft<Item[]>([], keyOf(machineId, "job", id));
+    this.refusals = createDraft<Record<string, Said | string>>({}, `${keyOf(machineId, "job", id)}.refused`);
   }
 
   /** Say something of a step; what was said before of it and not sent yet no longer counts. */

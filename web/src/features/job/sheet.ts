@@ -1,5 +1,5 @@
 // One job as its page sees it: overlaid with what is on its way, and the ways to say something of it.
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { useFlushing } from "../../api/outbox";
 import { useStore } from "../../lib/store";
@@ -19,12 +19,12 @@ export function useSheet(): Sheet {
 // One outbox per job for as long as the page lives: two would write over each other what they keep on the device.
 const outboxes = new Map<number, JobOutbox>();
 
-/** The outbox of a job; what waited from before is sent at once. */
-export function useOutbox(id: number): JobOutbox {
-  const queries = useQueryClient();
+/** The outbox of a job. */
+export function outboxOf(queries: QueryClient, machineId: number, id: number): JobOutbox {
   const outbox =
     outboxes.get(id) ??
     new JobOutbox(
+      machineId,
       id,
       {
         marks: (marks) => sendMarks(id, marks),
@@ -34,10 +34,15 @@ export function useOutbox(id: number): JobOutbox {
       (job) => {
         if (job) queries.setQueryData(jobKey(id), job);
         else void queries.invalidateQueries({ queryKey: jobKey(id) });
-        void queries.invalidateQueries({ queryKey: ["machine", job?.machine_id] });
+        void queries.invalidateQueries({ queryKey: ["machine", machineId] });
       },
     );
   outboxes.set(id, outbox);
+  return outbox;
+}
+
+export function useOutbox(machineId: number, id: number): JobOutbox {
+  const outbox = outboxOf(useQueryClient(), machineId, id);
   useFlushing(outbox);
   return outbox;
 }

@@ -11,7 +11,7 @@ import { NumberField } from "../../ui/NumberField";
 import { useDuties } from "../duty/queries";
 import { useFluids } from "../machine/queries";
 import { useShelf } from "./queries";
-import { useChangeEvent, usePlanEvent } from "./season";
+import { type Change, useSeasonChange } from "./sending";
 
 type Event = Schemas["EventOut"];
 type Body = Schemas["PlanAsk"];
@@ -40,13 +40,17 @@ function bodyOf(event: Event | undefined, duty_id: number): Body {
 const shortTime = (time: string | null | undefined) => time?.slice(0, 5) ?? "";
 const numberOrNull = (text: string) => (text === "" ? null : Number(text));
 
+const changeTo = (body: Body, event: Event | undefined): Change =>
+  event
+    ? { kind: "change", event: event.id, body: { ...body, version: event.version } }
+    : { kind: "plan", body };
+
 type Props = { machineId: number; event?: Event; duty_id: number; onDone: () => void };
 
 /** An event as it is planned: when, what it asks, on which sets and fluid, and the road there and back. */
 export function EventForm({ machineId, event, duty_id, onDone }: Props) {
   const { system } = useUnits();
-  const plan = usePlanEvent(machineId);
-  const change = useChangeEvent(machineId);
+  const sent = useSeasonChange(machineId);
   const duties = useDuties();
   const shelf = useShelf(machineId);
   const fluids = useFluids();
@@ -60,7 +64,6 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
       .map(
         (thing) => [String(thing.id), `${thing.name}${thing.on_machine ? ", on it" : ", shelf"}`] as const,
       );
-  const sent = event ? change : plan;
   const time = (label: string, name: "starts_at" | "ends_at") => (
     <Labelled label={label}>
       {(attributes) => (
@@ -80,14 +83,7 @@ export function EventForm({ machineId, event, duty_id, onDone }: Props) {
       begin
       className="my-3 grid grid-cols-2 items-end gap-3 border border-hairline p-3 md:grid-cols-4"
       refused={useRefused(sent.error)}
-      onSend={() =>
-        event
-          ? change.mutate(
-              { event: event.id, body: { ...body, version: event.version } },
-              { onSuccess: onDone },
-            )
-          : plan.mutate(body, { onSuccess: onDone })
-      }
+      onSend={() => sent.mutate({ name: body.name, change: changeTo(body, event) }, { onSuccess: onDone })}
     >
       <TextField
         label="Event"

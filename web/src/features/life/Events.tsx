@@ -2,26 +2,18 @@ import { useState } from "react";
 import { problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { useUnits } from "../../lib/settings";
-import { dateText, todayIso } from "../../lib/text";
+import { todayIso } from "../../lib/text";
 import { Button, Failure, GroupTitle, LinkButton, StateWord } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { Gone } from "../../ui/TakeOut";
 import { EventForm } from "./EventForm";
-import { useRemoveEvent, useSayDriven, useTakeBackDriven } from "./season";
+import { EventsWaiting } from "./EventsWaiting";
+import { useSeasonChange } from "./sending";
+import { type Event, whenText } from "./when";
 
-type Event = Schemas["EventOut"];
 type Season = Schemas["SeasonOut"];
-
-/** When an event is, with its clock where it has one. */
-export function whenText(event: Event): string {
-  const until = event.until_on ? ` to ${dateText(event.until_on)}` : "";
-  const clock = event.starts_at
-    ? `, ${event.starts_at.slice(0, 5)}${event.ends_at ? `–${event.ends_at.slice(0, 5)}` : ""}`
-    : "";
-  return `${dateText(event.on)}${until}${clock}`;
-}
 
 /** Events that ask for a word, those planned, and those that are over. */
 export function Events({
@@ -33,7 +25,13 @@ export function Events({
   season: Season;
   duty_id: number;
 }) {
-  const remove = useRemoveEvent(machineId);
+  const remove = useSeasonChange(machineId);
+  const takeOut = (event: Event, removed: boolean) =>
+    remove.mutate(
+      { name: event.name, change: { kind: "removed", event: event.id, removed } },
+      // Kept on this device it stands among what waits, to be taken back there.
+      { onSuccess: (arrived) => setGone(removed && arrived ? event : null) },
+    );
   const [gone, setGone] = useState<Event | null>(null);
   const row = (event: Event) => (
     <EventRow
@@ -42,24 +40,19 @@ export function Events({
       event={event}
       duty_id={duty_id}
       odometer_km={season.odometer_km}
-      onRemove={() => remove.mutate({ event: event.id, removed: true }, { onSuccess: () => setGone(event) })}
+      onRemove={() => takeOut(event, true)}
     />
   );
   return (
     <section aria-label="Events" className="mt-6">
+      <EventsWaiting machineId={machineId} events={[...season.waiting, ...season.planned, ...season.over]} />
       {season.waiting.length > 0 && (
         <>
           <GroupTitle>Was it driven?</GroupTitle>
           <ul className="mb-4 border-t border-ink">{season.waiting.map(row)}</ul>
         </>
       )}
-      {gone && (
-        <Gone
-          name={gone.name}
-          from="out of the calendar"
-          onUndo={() => remove.mutate({ event: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
-        />
-      )}
+      {gone && <Gone name={gone.name} from="out of the calendar" onUndo={() => takeOut(gone, false)} />}
       {remove.error && <Failure text={problemText(remove.error)} />}
       {season.planned.length > 0 && (
         <>
@@ -87,7 +80,7 @@ type RowProps = {
 
 function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps) {
   const units = useUnits();
-  const back = useTakeBackDriven(machineId);
+  const back = useSeasonChange(machineId);
   const [open, setOpen] = useState<"" | "change" | "driven">("");
   const sets = [...new Set([event.front_pads, event.rear_pads].filter(Boolean))].join(" and ");
   const about = [
@@ -133,7 +126,11 @@ function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps
                 ? `driven${event.driven_sessions === event.sessions ? "" : `, ${event.driven_sessions} of ${event.sessions}`}, odometer ${units.withUnit(event.driven_km ?? 0, "distance")}`
                 : "left out"}
             </StateWord>
-            <Button small disabled={back.isPending} onClick={() => back.mutate(event.id)}>
+            <Button
+              small
+              disabled={back.isPending}
+              onClick={() => back.mutate({ name: event.name, change: { kind: "planned", event: event.id } })}
+            >
               Take that back
             </Button>
           </>
@@ -155,7 +152,7 @@ type DrivenProps = { machineId: number; event: Event; odometer_km: number; onDon
 /** Close the loop: how much of it was driven, and the odometer after it. */
 function Driven({ machineId, event, odometer_km, onDone }: DrivenProps) {
   const { system } = useUnits();
-  const say = useSayDriven(machineId);
+  const say = useSeasonChange(machineId);
   const [sessions, setSessions] = useState<number | null>(event.sessions);
   const [km, setKm] = useState<number | null>(odometer_km);
   const [backOn, setBackOn] = useState(true);
@@ -163,8 +160,12 @@ function Driven({ machineId, event, odometer_km, onDone }: DrivenProps) {
   const send = (left_out: boolean) =>
     say.mutate(
       {
-        event: event.id,
-        body: { sessions: sessions ?? 0, odometer_km: km ?? odometer_km, left_out, back_on: backOn },
+        name: event.name,
+        change: {
+          kind: "driven",
+          event: event.id,
+          body: { sessions: sessions ?? 0, odometer_km: km ?? odometer_km, left_out, back_on: backOn },
+        },
       },
       { onSuccess: onDone },
     );

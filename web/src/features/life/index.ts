@@ -1,2 +1,3 @@
 export { LifeStage } from "./LifeStage";
 export { ReadyPage } from "./ReadyPage";
+export { outboxOf } from "./sending";

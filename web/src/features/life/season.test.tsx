@@ -3,7 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
 import { chanceText, type SeasonPart, SeasonRules } from "../../charts/SeasonRules";
-import { whenText } from "./Events";
+import { whenText } from "./when";
 
 const events = [
   { key: "1", name: "Relay, round 1", on: "2027-01-09" },

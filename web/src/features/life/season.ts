@@ -2,8 +2,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { asForm } from "../../api/form";
-import { askAgain, at, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
+import { refresh } from "./sending";
 
 const eventAt = (event_id: number) => ({ path: { event_id } });
 
@@ -11,57 +12,6 @@ export function useSeason(id: number) {
   return useQuery({
     queryKey: ["machine", id, "season"],
     queryFn: () => answer(client.GET("/api/machines/{machine_id}/season", { params: at(id) })),
-  });
-}
-
-function useRefreshSeason(id: number) {
-  const queries = useQueryClient();
-  const refresh = useRefresh(id);
-  return () => Promise.all([refresh(), askAgain(queries, ["planner"])]);
-}
-
-export function usePlanEvent(id: number) {
-  const refresh = useRefreshSeason(id);
-  return useOnce({
-    mutationFn: (body: Schemas["PlanAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/events", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
-
-export function useChangeEvent(id: number) {
-  const refresh = useRefreshSeason(id);
-  return useOnce({
-    mutationFn: ({ event, body }: { event: number; body: Schemas["ChangeAsk"] }) =>
-      answer(client.PUT("/api/events/{event_id}", { params: eventAt(event), body })),
-    onSuccess: refresh,
-  });
-}
-
-export function useRemoveEvent(id: number) {
-  const refresh = useRefreshSeason(id);
-  return useOnce({
-    mutationFn: ({ event, removed }: { event: number; removed: boolean }) =>
-      answer(client.PUT("/api/events/{event_id}/removed", { params: eventAt(event), body: { removed } })),
-    onSuccess: refresh,
-  });
-}
-
-export function useSayDriven(id: number) {
-  const refresh = useRefreshSeason(id);
-  return useOnce({
-    mutationFn: ({ event, body }: { event: number; body: Schemas["DrivenAsk"] }) =>
-      answer(client.PUT("/api/events/{event_id}/driven", { params: eventAt(event), body })),
-    onSuccess: refresh,
-  });
-}
-
-export function useTakeBackDriven(id: number) {
-  const refresh = useRefreshSeason(id);
-  return useOnce({
-    mutationFn: (event: number) =>
-      answer(client.PUT("/api/events/{event_id}/planned", { params: eventAt(event) })),
-    onSuccess: refresh,
   });
 }
 
@@ -82,7 +32,7 @@ export function useReadEvents(id: number) {
 }
 
 export function useTakeInEvents(id: number) {
-  const refresh = useRefreshSeason(id);
+  const queries = useQueryClient();
   return useOnce({
     mutationFn: ({ file, duty_id }: { file: File; duty_id: number }) =>
       answer(
@@ -95,7 +45,7 @@ export function useTakeInEvents(id: number) {
           }),
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: () => refresh(queries, id),
   });
 }
 

@@ -5,15 +5,24 @@ import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
 import { clearDrafts, setPerson } from "../../lib/store";
 
+// Seldom needed, and by nobody who only looks: fetched when it is.
+const forgetAnswers = () =>
+  import("../../lib/device").then((device) => device.forgetAnswers()).catch(() => undefined);
+
 export const sessionQuery = {
   queryKey: ["session"],
   queryFn: async () => {
     try {
       const session = await answer(client.GET("/api/session"));
-      setPerson(session.user);
+      // Nothing is drawn before what the person has typed and not sent is there again.
+      await setPerson(session.user);
       return session;
     } catch (error) {
-      if (error instanceof ProblemError && error.problem.status === 401) setPerson(null);
+      if (error instanceof ProblemError && error.problem.status === 401) {
+        void setPerson(null);
+        // Whoever signs in here next asks for their own, and so does whoever finds the device.
+        void forgetAnswers();
+      }
       throw error;
     }
   },
@@ -29,10 +38,6 @@ export function useMay() {
   const role = useSession().data?.role;
   return { works: role === "owner" || role === "fitter", owns: role === "owner", drives: role === "driver" };
 }
-
-// Seldom needed, and by nobody who only looks: fetched when it is.
-const forgetAnswers = () =>
-  import("../../lib/device").then((device) => device.forgetAnswers()).catch(() => undefined);
 
 const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
 
@@ -53,7 +58,7 @@ export function useSignInAgain() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: signIn,
-    onSuccess: (session, body) => {
+    onSuccess: async (session) => {
       const before = queries.getQueryData<Schemas["Session"]>(["session"]);
       if (before && before.user !== session.user) {
         queries.clear();
@@ -61,7 +66,7 @@ export function useSignInAgain() {
         return;
       }
       queries.setQueryData(["session"], session);
-      setPerson(body.username);
+      await setPerson(session.user);
       expiredStore.set(false);
       void queries.invalidateQueries();
     },
@@ -73,7 +78,7 @@ export function useChooseWorkshop() {
   return useOnce({
     mutationFn: (workshop_id: number) =>
       answer(client.PUT("/api/session/workshop", { body: { workshop_id } })),
-    onSuccess: () => location.assign("/"),
+    onSuccess: () => forgetAnswers().then(() => location.assign("/")),
   });
 }
 
@@ -81,9 +86,8 @@ export function useSignOut() {
   const queries = useQueryClient();
   return useOnce({
     mutationFn: () => answer(client.DELETE("/api/session")),
-    onSuccess: () => {
-      clearDrafts();
-      void forgetAnswers();
+    onSuccess: async () => {
+      await Promise.all([clearDrafts(), forgetAnswers()]);
       // What was looked at is not left in the page's memory either.
       queries.clear();
       location.assign("/");
