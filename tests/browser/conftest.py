@@ -29,7 +29,7 @@ ARGUMENTS = [
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # Long enough for a busy machine: nothing here is about speed.
-PATIENCE_MS = 180_000
+PATIENCE_MS = 20_000
 
 
 @pytest.fixture(scope="session")
@@ -99,7 +99,11 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
     def opener(size: str, theme: str = "light") -> Page:
         width, height = SIZES[size]
         context = chromium.new_context(
-            viewport={"width": width, "height": height}, base_url=demo_server, locale="en-GB"
+            viewport={"width": width, "height": height},
+            base_url=demo_server,
+            locale="en-GB",
+            # What the page asks for goes by nobody a test could not stop; test_offline has the worker that keeps pages.
+            service_workers="block",
         )
         # The typefaces as on every visit but the first: they do not come in between.
         for key, value in (("theme", theme), ("faces", "known")):

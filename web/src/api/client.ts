@@ -152,6 +152,18 @@ export function isBusy(error: unknown): boolean {
   );
 }
 
+// A proxy says so where the server behind it does not run.
+const NOBODY_THERE = [0, 502, 503, 504];
+
+/** Whether nothing answered: what was asked may be asked, or sent, again. */
+export function isUnreachable(error: unknown): boolean {
+  return (
+    error instanceof ProblemError &&
+    error.problem.type === unreachable.type &&
+    NOBODY_THERE.includes(error.problem.status)
+  );
+}
+
 /** Whether somebody else has changed the same meanwhile: each field says what is kept and what came. */
 export function isClash(problem: Problem): boolean {
   return problem.type.endsWith("/changed");

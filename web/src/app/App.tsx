@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from "react-router";
 import { fetchAhead } from "../features/choose/queries";
+import { keepChanges } from "./keeping";
 import { OneMachine } from "./OneMachine";
 import { RouteFailure } from "./RouteFailure";
 import { Shell } from "./Shell";
@@ -29,8 +30,12 @@ function fetchNext(queryClient: QueryClient) {
     .finally(() => fetchNext(queryClient));
 }
 
-const keepAll = (device: typeof import("../lib/device")) =>
-  device.keeps() ? device.beginKeeping() : undefined;
+async function keepAll(device: typeof import("../lib/device")) {
+  if (!device.keeps()) return;
+  await device.beginKeeping();
+  // From here on a page that was seen opens again without a connection.
+  document.documentElement.dataset.kept = "true";
+}
 
 const lazy = <K extends string>(load: () => Promise<Record<K, React.ComponentType>>, name: K) => {
   loads.push(load);
@@ -100,6 +105,7 @@ const routes = (queryClient: QueryClient): RouteObject[] => [
 
 /** Draw the page of the address, and fetch the others ahead once it stands. */
 export function draw(queryClient: QueryClient) {
+  keepChanges(queryClient);
   const root = document.getElementById("root");
   if (!root) throw new Error("index.html has no #root");
   createRoot(root).render(

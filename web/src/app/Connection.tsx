@@ -57,7 +57,7 @@ function Waits({ rows }: { rows: Waiting[] }) {
 /** What the server has not taken as it is, wherever one is: on the page it is of, that page says it itself. */
 function Stuck({ rows }: { rows: Waiting[] }) {
   const { pathname } = useLocation();
-  const away = rows.filter((row) => !pathOf(row).startsWith(pathname));
+  const away = rows.filter((row) => pathOf(row).split("?")[0] !== pathname);
   if (away.length === 0) return null;
   return (
     <p role="note" className={`${line} border-close`} data-stuck>
@@ -79,9 +79,7 @@ function Stuck({ rows }: { rows: Waiting[] }) {
 function NewVersion() {
   const [come, setCome] = useState(false);
   useEffect(() => {
-    void import("../lib/device")
-      .then((device) => device.onNewVersion(() => setCome(true)))
-      .catch(() => undefined);
+    void import("../lib/device").then((device) => device.onNewVersion(setCome)).catch(() => undefined);
   }, []);
   if (!come) return null;
   return (

@@ -6,7 +6,7 @@ export const PAGE = "thermaxis-page";
 export const ANSWERS = "thermaxis-answers";
 // What is asked of one machine: what its pages for a bay, a car park or a paddock are drawn from.
 const OF_MACHINE =
-  "inspections|jobs|fasteners|bedded|plans|season|life|hoses|shelf|parts|moves|set-ups|fit|duties";
+  "inspections|jobs|fasteners|bedded|plans|season|life|hoses|shelf|parts|moves|set-ups|fit|duties|levers";
 /** Answers that are kept: who is signed in, the machines, their sheets, jobs, bedding runs and events as last seen. */
 export const KEPT_ANSWERS = new RegExp(
   "^/api/(session|symptoms|duties|circuits|fluids|classes|workshop/(overview|planner)|" +
@@ -59,6 +59,20 @@ async function keepAnswers(urls: string[]) {
   await Promise.all(urls.map((url) => addTo(kept, url)));
 }
 
+/** Keep an answer that came by another way than its address: with a change, or to a question that has none. */
+export async function keepAnswer(url: string, data: unknown): Promise<void> {
+  if (!keeps()) return;
+  const headers = { "Content-Type": "application/json" };
+  await (await caches.open(ANSWERS)).put(url, new Response(JSON.stringify(data), { headers }));
+}
+
+/** What was kept so; undefined where nothing was. */
+export async function keptAnswer<T>(url: string): Promise<T | undefined> {
+  if (!keeps()) return undefined;
+  const found = await (await caches.open(ANSWERS)).match(url);
+  return found && ((await found.json()) as T);
+}
+
 /** Keep the page that is open, and the answers it was drawn from; ended, it opens without a connection. */
 export async function keepThisPage(answers: string[]): Promise<void> {
   if (!keeps()) return;
@@ -66,15 +80,16 @@ export async function keepThisPage(answers: string[]): Promise<void> {
   await keepAnswers(answers);
 }
 
-/** Told once another version of the page has come, which waits until nothing of this one is open. */
-export async function onNewVersion(tell: () => void): Promise<void> {
+/** Told whether another version of the page has come, which waits until nothing of this one is open. */
+export async function onNewVersion(tell: (waits: boolean) => void): Promise<void> {
   if (!keeps()) return;
   const registration = await navigator.serviceWorker.ready;
-  const waits = () => registration.waiting && tell();
-  waits();
-  registration.addEventListener("updatefound", () =>
-    registration.installing?.addEventListener("statechange", waits),
-  );
+  const look = () => tell(registration.waiting !== null);
+  const follow = (worker: ServiceWorker | null) => worker?.addEventListener("statechange", look);
+  // One that waited for the page before this one begins while this one is drawn.
+  follow(registration.waiting);
+  registration.addEventListener("updatefound", () => follow(registration.installing));
+  look();
 }
 
 /** Forget every answer: whoever sits here next asks for their own. */

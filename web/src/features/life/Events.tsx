@@ -9,7 +9,7 @@ import { CheckField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { Gone } from "../../ui/TakeOut";
 import { EventForm } from "./EventForm";
-import { EventsWaiting } from "./EventsWaiting";
+import { EventsWaiting, useWaitingEvents } from "./EventsWaiting";
 import { useSeasonChange } from "./sending";
 import { type Event, whenText } from "./when";
 
@@ -33,6 +33,7 @@ export function Events({
       { onSuccess: (arrived) => setGone(removed && arrived ? event : null) },
     );
   const [gone, setGone] = useState<Event | null>(null);
+  const waits = useWaitingEvents(machineId);
   const row = (event: Event) => (
     <EventRow
       key={event.id}
@@ -40,6 +41,7 @@ export function Events({
       event={event}
       duty_id={duty_id}
       odometer_km={season.odometer_km}
+      waits={waits.has(event.id)}
       onRemove={() => takeOut(event, true)}
     />
   );
@@ -75,10 +77,11 @@ type RowProps = {
   event: Event;
   duty_id: number;
   odometer_km: number;
+  waits: boolean;
   onRemove: () => void;
 };
 
-function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps) {
+function EventRow({ machineId, event, duty_id, odometer_km, waits, onRemove }: RowProps) {
   const units = useUnits();
   const back = useSeasonChange(machineId);
   const [open, setOpen] = useState<"" | "change" | "driven">("");
@@ -100,7 +103,9 @@ function EventRow({ machineId, event, duty_id, odometer_km, onRemove }: RowProps
       <p className="condensed text-muted">{about.join(" · ")}</p>
       {event.note && <p className="condensed text-muted">{event.note}</p>}
       <div className="mt-1 flex flex-wrap items-center gap-2">
-        {event.state === "planned" ? (
+        {waits ? (
+          <StateWord state="close">changed on this device only, see above</StateWord>
+        ) : event.state === "planned" ? (
           <>
             {event.on >= todayIso() && (
               <LinkButton small to={`/m/${machineId}/ready/${event.id}`}>

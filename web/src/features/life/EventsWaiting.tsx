@@ -43,7 +43,7 @@ export function EventsWaiting({ machineId, events }: Props) {
               <p className="condensed">{item.why}</p>
               {event && (
                 <p className="condensed text-muted">
-                  There now: {event.name}, {whenText(event)}, {event.duty}, {event.sessions} times
+                  There now: {event.name}, {whenText(event)}, {event.duty}, {timesText(event.sessions)}
                   {event.state === "planned" ? "" : `, ${event.state === "driven" ? "driven" : "left out"}`}.
                 </p>
               )}
@@ -63,13 +63,21 @@ export function EventsWaiting({ machineId, events }: Props) {
   );
 }
 
+const timesText = (sessions = 1) => (sessions === 1 ? "once" : `${sessions} times`);
+
+/** The events something waits for here: what becomes of them is decided there first. */
+export function useWaitingEvents(machineId: number): Set<number> {
+  const items = useStore(useEventOutbox(machineId).items);
+  return new Set(items.flatMap(({ change }) => (change.kind === "plan" ? [] : [change.event])));
+}
+
 function Words({ item: { name, change } }: { item: Item }) {
   const units = useUnits();
   if (change.kind === "plan") return `${name}, planned for ${dateText(change.body.on)}`;
   if (change.kind === "change")
-    return `${name}, changed to ${dateText(change.body.on)}, ${change.body.sessions ?? 1} times`;
+    return `${name}, changed to ${dateText(change.body.on)}, ${timesText(change.body.sessions)}`;
   if (change.kind === "removed") return `${name}, ${change.removed ? "taken out" : "brought back"}`;
   if (change.kind === "planned") return `${name}, what became of it taken back`;
   if (change.body.left_out) return `${name}, left out`;
-  return `${name}, driven ${change.body.sessions ?? 1} times, odometer ${units.withUnit(change.body.odometer_km, "distance")}`;
+  return `${name}, driven ${timesText(change.body.sessions)}, odometer ${units.withUnit(change.body.odometer_km, "distance")}`;
 }

@@ -1,7 +1,7 @@
 // Changes of the season: sent at once, or kept on this device in the order they were made until there is a connection.
 
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { answer, client, newKey, ProblemError, type Schemas } from "../../api/client";
+import { answer, client, isUnreachable, newKey, type Schemas } from "../../api/client";
 import { askAgain } from "../../api/keys";
 import { useOnce } from "../../api/once";
 import { Sender, useFlushing } from "../../api/outbox";
@@ -20,12 +20,6 @@ export type Item = { key: string; name: string; change: Change };
 export type Refused = Item & { why: string };
 
 type Send = (item: Item) => Promise<Event | Event[]>;
-
-const NOTHING_THERE = [0, 502, 503, 504];
-const isUnreachable = (error: unknown) =>
-  error instanceof ProblemError &&
-  error.problem.type.endsWith("/unreachable") &&
-  NOTHING_THERE.includes(error.problem.status);
 
 /** The same change, of the event as it has become since: what was not seen then is seen by whoever sends it again. */
 function asOf(item: Item, event: Event): Item {

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { problemText, type Schemas } from "../../api/client";
+import { isUnreachable, problemText, type Schemas } from "../../api/client";
 import { useUnits } from "../../lib/settings";
 import { chance, roughText } from "../../lib/text";
 import { type Quantity, type System, shownRange } from "../../lib/units";
@@ -63,7 +63,11 @@ export function VerdictStrip({ machineId }: { machineId: number }) {
       className="border-b border-ink px-4 py-2.5 max-md:py-1.5"
     >
       {verdict.error ? (
-        <p className="condensed text-muted">{problemText(verdict.error)}</p>
+        <p className="condensed text-muted">
+          {isUnreachable(verdict.error)
+            ? "No connection: the five readings are computed once there is one."
+            : problemText(verdict.error)}
+        </p>
       ) : (
         <>
           {verdict.data && (

@@ -3,9 +3,10 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { answer, client, type Schemas } from "../../api/client";
 import { at } from "../../api/keys";
 import { afterOthers } from "../../api/quiet";
+import { lastSeen } from "../../api/seen";
 import { followed } from "../../api/work";
 import { createStore } from "../../lib/store";
-import { useSettledWhatIf, useWhatIf } from "../whatif";
+import { isTrying, useSettledWhatIf, useWhatIf } from "../whatif";
 
 /** Pads were chosen here, and nobody has said that they are bedded in. */
 export function toBeBedded(stages: Schemas["StageOut"][]): boolean {
@@ -20,9 +21,10 @@ export function useVerdict(id: number) {
     queryKey: ["machine", id, "verdict", whatIf],
     queryFn: async ({ signal }) => {
       await afterOthers(queries, ["tried"], signal);
-      return answer(
-        client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }),
-      );
+      const ask = () =>
+        answer(client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }));
+      // What was only tried is not what the machine is.
+      return isTrying(whatIf) ? ask() : lastSeen(`verdict/${id}`, ask);
     },
     placeholderData: keepPreviousData,
   });

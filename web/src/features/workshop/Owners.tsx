@@ -34,7 +34,7 @@ export function Owners() {
         <GroupTitle>To and from another workshop</GroupTitle>
         <p className="mb-2 max-w-prose text-muted">
           A machine goes with everything that happened to it, as a file; so does the whole workshop, without
-          its people. Read in again, every row is as it was.
+          its people, with every table as CSV beside it. Read in again, every row is as it was.
         </p>
         <div className="flex flex-wrap gap-2">
           {(machines.data ?? []).map((machine) => (
@@ -101,7 +101,7 @@ function TakeIn({ empty }: { empty: boolean }) {
   const choose = (label: string, onFile: (file: File) => void) => (
     <FileButton
       className={`mt-2 inline-flex ${buttonLook()}`}
-      accept=".json,application/json"
+      accept=".json,.zip,application/json,application/zip"
       onFile={onFile}
     >
       {label}

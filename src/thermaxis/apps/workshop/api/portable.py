@@ -20,6 +20,7 @@ from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.workshop.actions.take_in import hand_over, take_in_machine, take_in_workshop
 from thermaxis.apps.workshop.portable.going_out import machine_document, workshop_document
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.workshop_archive import read_archive, write_archive
 
 router = Router(auth=SIGNED_IN)
 JSON = "application/json"
@@ -51,8 +52,10 @@ def _written(document: dict[str, Any]) -> str:
 
 
 def _read(file: UploadedFile) -> Any:
+    content = file.read()
     try:
-        return json.loads(file.read().decode("utf-8"), parse_constant=_no_number)
+        text = read_archive(content) if content.startswith(b"PK") else content.decode("utf-8")
+        return json.loads(text, parse_constant=_no_number)
     except (UnicodeDecodeError, ValueError, RecursionError) as error:
         raise FieldError("file", type(error).__name__, "a file this program has written") from None
 
@@ -63,10 +66,10 @@ def _no_number(text: str) -> float:
 
 @router.get("/workshop/export", response=bytes, operation_id="export_workshop", auth=OWNERS)
 def export(request: ScopedRequest) -> HttpResponse:
-    """Everything the workshop has, but its people: every row, to be read in again."""
+    """Everything the workshop has, but its people: as JSON, to be read in again, and as a CSV for each table."""
     workshop = request.auth.workshop
-    name = f"{slugify(workshop.name) or 'workshop'}.thermaxis.json"
-    return file_response(_written(workshop_document(workshop)), name, JSON)
+    name = f"{slugify(workshop.name) or 'workshop'}.thermaxis.zip"
+    return file_response(write_archive(workshop_document(workshop)), name, "application/zip")
 
 
 @router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop", auth=OWNERS)
