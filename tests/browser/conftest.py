@@ -29,7 +29,7 @@ ARGUMENTS = [
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # Long enough for a busy machine: nothing here is about speed.
-PATIENCE_MS = 20_000
+PATIENCE_MS = 180_000
 
 
 @pytest.fixture(scope="session")

@@ -1,6 +1,7 @@
 // What is asked first is asked while the code that draws it is still on its way: on a slow line that is half the time.
 import { QueryClient } from "@tanstack/react-query";
 import { isBusy } from "./api/client";
+import { newMemory } from "./api/memory";
 import { fetchAhead } from "./features/choose/queries";
 import { sessionQuery } from "./features/session/queries";
 import "./index.css";
@@ -10,6 +11,7 @@ import { createStore } from "./lib/store";
 const PATIENCE = 8;
 
 const queryClient = new QueryClient({
+  queryCache: newMemory(),
   defaultOptions: {
     queries: {
       // Without a network the device is asked too: it may have kept an answer.

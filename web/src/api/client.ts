@@ -26,6 +26,11 @@ const csrf: Middleware = {
   },
 };
 
+// A proxy says so where the server behind it does not run; the server's own words are JSON.
+const NOBODY_THERE = [0, 502, 503, 504];
+const isProxyAlone = ({ status, headers }: Response) =>
+  NOBODY_THERE.includes(status) && !headers.get("Content-Type")?.includes("json");
+
 // What a request carries, as it cannot be read twice: sent again where the session had ended.
 const bodies = new WeakMap<Request, ArrayBuffer>();
 
@@ -40,7 +45,7 @@ async function send(request: Request): Promise<Response> {
     throw error;
   }
   // What a device kept of an answer is no connection.
-  if (response.headers.has(FROM_DEVICE)) lost();
+  if (response.headers.has(FROM_DEVICE) || isProxyAlone(response)) lost();
   else found();
   if (response.status !== 401 || request.url.includes("/api/session")) return response;
   await signedInAgain();
@@ -151,9 +156,6 @@ export function isBusy(error: unknown): boolean {
     error instanceof ProblemError && error.problem.status === 429 && error.problem.type.endsWith("/busy")
   );
 }
-
-// A proxy says so where the server behind it does not run.
-const NOBODY_THERE = [0, 502, 503, 504];
 
 /** Whether nothing answered: what was asked may be asked, or sent, again. */
 export function isUnreachable(error: unknown): boolean {
