@@ -49,7 +49,6 @@ def test_take_pictures(open_page: Opener) -> None:
     page.get_by_label("Rotor diameter").first.press("Tab")
     settled(page)
     page.screenshot(path=FOLDER / "add.png")
-    page.evaluate("localStorage.removeItem('thermaxis.draft/demo/adding')")
     for name, path in (("fit", "/m/2/fit"), ("job", "/m/5/job?job=5")):
         page.goto(path)
         settled(page)
@@ -96,9 +95,13 @@ def test_take_pictures(open_page: Opener) -> None:
         if path != "/plan":
             page.locator("[data-range='rotor']").wait_for()
         page.screenshot(path=FOLDER / f"{name}.png")
-    page.goto("/trust")
+    page.goto("/settings/people")
     settled(page)
-    page.screenshot(path=FOLDER / "trust.png")
+    page.get_by_label("For whom (for you to remember)").fill("Jo, for the bay")
+    page.get_by_role("button", name="Make the address").click()
+    page.get_by_role("button", name="I have it").click()
+    page.get_by_role("cell", name="Jo, for the bay", exact=True).wait_for()
+    page.screenshot(path=FOLDER / "settings.png")
     phone = open_page("phone")
     phone.goto("/m/2/job?job=3")
     settled(phone)

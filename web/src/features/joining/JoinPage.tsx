@@ -5,7 +5,7 @@ import { dateText } from "../../lib/text";
 import { Button, Failure, StageTitle, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { TextField } from "../../ui/fields";
-import { PasswordField } from "../../ui/PasswordField";
+import { useTwice } from "../../ui/useTwice";
 import { useSession } from "../session/queries";
 import { useAddress, useFound, useJoin, useJoinToo, useReset } from "./queries";
 
@@ -38,39 +38,15 @@ export function JoinPage() {
   );
 }
 
-function usePassword() {
-  const [password, setPassword] = useState("");
-  const [again, setAgain] = useState("");
-  const [differ, setDiffer] = useState(false);
-  /** Whether both are the same; where not, it is said. */
-  const same = () => {
-    setDiffer(password !== again);
-    return password === again;
-  };
-  const fields = (
-    <>
-      <PasswordField
-        label="Password, 10 characters or more"
-        path="password"
-        complete="new-password"
-        value={password}
-        onChange={setPassword}
-      />
-      <PasswordField
-        label="The same again"
-        complete="new-password"
-        value={again}
-        refused={differ ? "the same as above" : undefined}
-        onChange={setAgain}
-      />
-    </>
-  );
-  return { password, same, fields };
+const usePassword = () => useTwice("Password, 10 characters or more", "password");
+
+function NameField(props: { value: string; onChange: (value: string) => void }) {
+  return <TextField label="Your name to sign in with" path="username" required {...props} />;
 }
 
 function Found({ secret }: { secret: string }) {
   const found = useFound();
-  const { password, same, fields } = usePassword();
+  const { value: password, same, fields } = usePassword();
   const [workshop, setWorkshop] = useState("");
   const [currency, setCurrency] = useState("£");
   const [username, setUsername] = useState("");
@@ -101,13 +77,7 @@ function Found({ secret }: { secret: string }) {
           required
           onChange={setCurrency}
         />
-        <TextField
-          label="Your name to sign in with"
-          path="username"
-          value={username}
-          required
-          onChange={setUsername}
-        />
+        <NameField value={username} onChange={setUsername} />
         {fields}
         <Button type="submit" primary disabled={found.isPending}>
           Make the workshop
@@ -156,7 +126,7 @@ function Join({ secret, address }: { secret: string; address: Schemas["AddressLo
 
 function JoinAsNew({ secret }: { secret: string }) {
   const join = useJoin();
-  const { password, same, fields } = usePassword();
+  const { value: password, same, fields } = usePassword();
   const [username, setUsername] = useState("");
   return (
     <Form
@@ -166,13 +136,7 @@ function JoinAsNew({ secret }: { secret: string }) {
       refused={useRefused(join.error)}
       onSend={() => same() && join.mutate({ secret, username, password })}
     >
-      <TextField
-        label="Your name to sign in with"
-        path="username"
-        value={username}
-        required
-        onChange={setUsername}
-      />
+      <NameField value={username} onChange={setUsername} />
       {fields}
       <Button type="submit" primary disabled={join.isPending}>
         Join
@@ -186,7 +150,7 @@ function JoinAsNew({ secret }: { secret: string }) {
 
 function Reset({ secret, name }: { secret: string; name: string }) {
   const reset = useReset();
-  const { password, same, fields } = usePassword();
+  const { value: password, same, fields } = usePassword();
   return (
     <>
       <StageTitle

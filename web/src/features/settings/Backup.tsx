@@ -8,6 +8,7 @@ import { Form } from "../../ui/Form";
 import { CheckField } from "../../ui/fields";
 import { PasswordField } from "../../ui/PasswordField";
 import { Cell, Row, RowHead, right, Table, unseen } from "../../ui/Table";
+import { useTwice } from "../../ui/useTwice";
 import {
   type Chosen,
   sendFile,
@@ -62,17 +63,9 @@ export function Backup() {
 function MakeOne() {
   const make = useMakeBackup();
   const [locked, setLocked] = useState(false);
-  const [words, setWords] = useState("");
-  const [again, setAgain] = useState("");
-  const [differ, setDiffer] = useState(false);
+  const words = useTwice("Passphrase, 10 characters or more", "passphrase");
   const send = () => {
-    setDiffer(locked && words !== again);
-    if (locked && words !== again) return;
-    const done = () => {
-      setWords("");
-      setAgain("");
-    };
-    make.mutate(locked ? words : "", { onSuccess: done });
+    if (!locked || words.same()) make.mutate(locked ? words.value : "", { onSuccess: words.clear });
   };
   return (
     <section aria-label="Make a backup">
@@ -93,20 +86,7 @@ function MakeOne() {
         </CheckField>
         {locked && (
           <>
-            <PasswordField
-              label="Passphrase, 10 characters or more"
-              path="passphrase"
-              complete="new-password"
-              value={words}
-              onChange={setWords}
-            />
-            <PasswordField
-              label="The same again"
-              complete="new-password"
-              value={again}
-              refused={differ ? "the same as above" : undefined}
-              onChange={setAgain}
-            />
+            {words.fields}
             <p className="text-close">
               ◐ Without these words nobody opens it again, and nobody can look them up.
             </p>

@@ -6,6 +6,7 @@ import { Form } from "../../ui/Form";
 import { SelectField } from "../../ui/fields";
 import { PasswordField } from "../../ui/PasswordField";
 import { Cell, Row, RowHead, Table, unseen } from "../../ui/Table";
+import { useTwice } from "../../ui/useTwice";
 import { useChangePassword, useChooseWorkshop, useSession } from "../session/queries";
 import { useEndOthers, useEndSession, useForgetMe, useLeave, useMe } from "./queries";
 import { SecondFactor } from "./SecondFactor";
@@ -38,48 +39,35 @@ export function Me() {
   );
 }
 
-const empty = { current: "", new: "", again: "" };
-
 function PasswordPart() {
   const change = useChangePassword();
-  const [typed, setTyped] = useState(empty);
-  const [differ, setDiffer] = useState(false);
-  const set = (part: Partial<typeof empty>) => setTyped({ ...typed, ...part });
-  const send = () => {
-    setDiffer(typed.new !== typed.again);
-    if (typed.new !== typed.again) return;
-    change.mutate({ current: typed.current, new: typed.new }, { onSuccess: () => setTyped(empty) });
+  const [current, setCurrent] = useState("");
+  const { value, same, fields, clear } = useTwice(
+    "New password, 10 characters or more",
+    "new",
+    "The new one again",
+  );
+  const done = () => {
+    setCurrent("");
+    clear();
   };
   return (
     <section aria-label="Password">
       <GroupTitle>Password</GroupTitle>
       <Form
         className="max-w-xs space-y-3"
-        onSend={send}
+        onSend={() => same() && change.mutate({ current, new: value }, { onSuccess: done })}
         label="Change the password"
         refused={useRefused(change.error)}
       >
         <PasswordField
           label="Present password"
           path="current"
-          value={typed.current}
+          value={current}
           complete="current-password"
-          onChange={(current) => set({ current })}
+          onChange={setCurrent}
         />
-        <PasswordField
-          label="New password, 10 characters or more"
-          path="new"
-          value={typed.new}
-          complete="new-password"
-          onChange={(value) => set({ new: value })}
-        />
-        <PasswordField
-          label="The new one again"
-          value={typed.again}
-          complete="new-password"
-          refused={differ ? "the same as above" : undefined}
-          onChange={(again) => set({ again })}
-        />
+        {fields}
         <Button type="submit" disabled={change.isPending}>
           Change the password
         </Button>
