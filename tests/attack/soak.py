@@ -239,6 +239,14 @@ def figures(seen: Seen, ledger: Ledger) -> list[str]:
     ]
 
 
+def additions_s() -> float:
+    """How long this machine takes for ten million additions: what every other figure is to be seen beside."""
+    began, total = time.perf_counter(), 0
+    for number in range(10_000_000):
+        total += number
+    return time.perf_counter() - began
+
+
 def main() -> int:
     """Soak, print, and say what is not held."""
     parser = argparse.ArgumentParser(description=__doc__)
@@ -246,12 +254,14 @@ def main() -> int:
     parser.add_argument("--people", type=int, default=50)
     parser.add_argument("--seed", type=int, default=int.from_bytes(os.urandom(4), "big"))
     options = parser.parse_args()
+    speed = additions_s()
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         fill(folder, WORKERS)
         with served(folder, filled=True) as server:
             seen, ledger = soak(server, options.seconds, options.people, random.Random(options.seed))
         wrong = [*seen.faults[:20], *(f"backup: {line}" for line in torn(folder, ledger))]
+    print(f"{options.people} people for {options.seconds:.0f} s, seed {options.seed}; ten million additions: {speed:.2f} s")
     print("\n".join(figures(seen, ledger)))
     first, *_, last = ledger.memory_MB
     for what, found, most in (

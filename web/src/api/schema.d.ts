@@ -3641,7 +3641,7 @@ export interface paths {
         };
         /**
          * Export
-         * @description Everything the workshop has, but its people: every row, to be read in again.
+         * @description Everything the workshop has, but its people: as JSON, to be read in again, and as a CSV for each table.
          */
         get: operations["export_workshop"];
         put?: never;
