@@ -51,6 +51,7 @@ def ask(port: int, method: str, path: str, body: object = None, **headers: str) 
 
 def test_a_first_start_tells_where_to_begin_and_its_log_tells_nothing_of_anybody(tmp_path: Path) -> None:
     assert run(tmp_path, "migrate").returncode == 0
+    assert (tmp_path / "thermaxis.sqlite3").stat().st_mode & 0o077 == 0
     port = free_port()
     environment = {**os.environ, "THERMAXIS_VAR": str(tmp_path), "PORT": str(port), "THERMAXIS_LOG": "json"}
     environment["DJANGO_SETTINGS_MODULE"] = "thermaxis.config.settings"

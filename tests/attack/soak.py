@@ -261,7 +261,9 @@ def main() -> int:
         with served(folder, filled=True) as server:
             seen, ledger = soak(server, options.seconds, options.people, random.Random(options.seed))
         wrong = [*seen.faults[:20], *(f"backup: {line}" for line in torn(folder, ledger))]
-    print(f"{options.people} people for {options.seconds:.0f} s, seed {options.seed}; ten million additions: {speed:.2f} s")
+    print(
+        f"{options.people} people for {options.seconds:.0f} s, seed {options.seed}; ten million additions: {speed:.2f} s"
+    )
     print("\n".join(figures(seen, ledger)))
     first, *_, last = ledger.memory_MB
     for what, found, most in (

@@ -35,6 +35,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if options.command == "solve":
         return cli.run(options)
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "thermaxis.config.settings")
+    # What is made here, the database first of all, is nobody else's to read.
+    os.umask(0o077)
     if options.command == "serve":
         from thermaxis.config import server
 

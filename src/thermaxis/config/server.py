@@ -276,6 +276,7 @@ def main() -> int:
         for reason in reasons:
             print(f"- {reason}.", file=sys.stderr)
         return 1
+    os.umask(0o077)
     return serve("Thermaxis", "make serve")
 
 
