@@ -143,7 +143,6 @@ def hands(ada: Person, place: Place, ledger: Ledger, today: str, draw: random.Ra
         status, found = one["backup"].json("POST", "/api/safekeeping/backups", {})
         if status == 201:
             ledger.backups.append(found["backups"][0]["name"])
-        # Two within a second bear one name: the later one counts.
         return _went(status, (201,), ledger)
 
     acts = {"entry": entry, "photo": photo, "cell": cell, "tick": tick, "closing": closing, "backup": backup}

@@ -91,16 +91,10 @@ def prepare(ada: Person, today: str) -> Place:
         # Where one is open already, that one is looked at.
         ada.json("POST", f"/api/machines/{machine}/inspections", ask)
     sheets = [row["id"] for machine in machines for row in ada.json("GET", f"/api/machines/{machine}/inspections")[1]]
-    jobs = [row["id"] for machine in machines for row in jobs_of(ada, machine)]
+    jobs = [row["id"] for machine in machines for row in ada.json("GET", f"/api/machines/{machine}/jobs")[1]["jobs"]]
     assert len(sheets) >= len(machines)
     assert jobs
     return Place(tuple(machines), tuple(sheets), tuple(jobs))
-
-
-def jobs_of(ada: Person, machine: int) -> list[dict[str, Any]]:
-    """The jobs of a machine."""
-    found = ada.json("GET", f"/api/machines/{machine}/jobs")[1]
-    return found if isinstance(found, list) else found["jobs"]
 
 
 def click(person: Person, place: Place, ledger: Ledger, draw: random.Random, today: str) -> None:

@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from "react-router";
 import { fetchAhead } from "../features/choose/queries";
+import { onDevice } from "../lib/onDevice";
 import { keepChanges } from "./keeping";
 import { OneMachine } from "./OneMachine";
 import { RouteFailure } from "./RouteFailure";
@@ -21,8 +22,7 @@ function fetchNext(queryClient: QueryClient) {
   const load = loads.shift();
   if (!load) {
     // All of it is there: from now on the device keeps what is seen, for those who are signed in.
-    if (queryClient.getQueryData(["session"]))
-      void import("../lib/device").then(keepAll).catch(() => undefined);
+    if (queryClient.getQueryData(["session"])) void onDevice(keepAll);
     return;
   }
   load()

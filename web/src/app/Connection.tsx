@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { lost, useConnected } from "../lib/connection";
+import { onDevice } from "../lib/onDevice";
 import { draftsWaiting } from "../lib/store";
 import { pathOf, type Waiting, wordsOf } from "../lib/waiting";
 import { useWaiting } from "./outboxes";
@@ -40,18 +41,23 @@ function Waits({ rows }: { rows: Waiting[] }) {
   return (
     <>
       <span data-waits>
-        {rows.map((row, index) => (
-          <span key={row.key}>
-            {index > 0 && ", "}
-            <Link className="underline underline-offset-2" to={pathOf(row)}>
-              {wordsOf(row.kind, row.waits)}
-            </Link>
-          </span>
-        ))}
+        <Rows rows={rows} count="waits" />
       </span>{" "}
       on this device: sent by itself once there is one.
     </>
   );
+}
+
+/** So many of each, with the way there. */
+function Rows({ rows, count }: { rows: Waiting[]; count: "waits" | "stuck" }) {
+  return rows.map((row, index) => (
+    <span key={row.key}>
+      {index > 0 && ", "}
+      <Link className="underline underline-offset-2" to={pathOf(row)}>
+        {wordsOf(row.kind, row[count])}
+      </Link>
+    </span>
+  ));
 }
 
 /** What the server has not taken as it is, wherever one is: on the page it is of, that page says it itself. */
@@ -61,16 +67,8 @@ function Stuck({ rows }: { rows: Waiting[] }) {
   if (away.length === 0) return null;
   return (
     <p role="note" className={`${line} border-close`} data-stuck>
-      <span className="font-semibold text-close">◐ Not taken yet:</span>{" "}
-      {away.map((row, index) => (
-        <span key={row.key}>
-          {index > 0 && ", "}
-          <Link className="underline underline-offset-2" to={pathOf(row)}>
-            {wordsOf(row.kind, row.stuck)}
-          </Link>
-        </span>
-      ))}
-      . Look at it there: nothing of it is lost.
+      <span className="font-semibold text-close">◐ Not taken yet:</span> <Rows rows={away} count="stuck" />.
+      Look at it there: nothing of it is lost.
     </p>
   );
 }
@@ -79,7 +77,7 @@ function Stuck({ rows }: { rows: Waiting[] }) {
 function NewVersion() {
   const [come, setCome] = useState(false);
   useEffect(() => {
-    void import("../lib/device").then((device) => device.onNewVersion(setCome)).catch(() => undefined);
+    void onDevice((device) => device.onNewVersion(setCome));
   }, []);
   if (!come) return null;
   return (

@@ -1,5 +1,6 @@
 // What a change has answered is what its address would answer now: the device keeps it as such.
 import type { QueryClient, QueryKey } from "@tanstack/react-query";
+import { onDevice } from "../lib/onDevice";
 
 const addresses: Record<string, string> = {
   inspection: "inspections",
@@ -17,9 +18,6 @@ export function keepChanges(queries: QueryClient) {
   queries.getQueryCache().subscribe((event) => {
     if (event.type !== "updated" || event.action.type !== "success" || !event.action.manual) return;
     const url = addressOf(event.query.queryKey);
-    if (url)
-      void import("../lib/device")
-        .then((device) => device.keepAnswer(url, event.query.state.data))
-        .catch(() => undefined);
+    if (url) void onDevice((device) => device.keepAnswer(url, event.query.state.data));
   });
 }

@@ -3,11 +3,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, ProblemError, type Schemas } from "../../api/client";
 import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
+import { onDevice } from "../../lib/onDevice";
 import { clearDrafts, setPerson } from "../../lib/store";
 
-// Seldom needed, and by nobody who only looks: fetched when it is.
-const forgetAnswers = () =>
-  import("../../lib/device").then((device) => device.forgetAnswers()).catch(() => undefined);
+const forgetAnswers = () => onDevice((device) => device.forgetAnswers());
 
 export const sessionQuery = {
   queryKey: ["session"],
