@@ -1,6 +1,7 @@
 // What was said beside the machine and is not with the server yet: it outlives a lost connection and a reload, is sent
 // one request at a time in the order it was said, and sending it again is harmless.
 
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { createStore } from "../lib/store";
 import { ProblemError, problemText } from "./client";
@@ -60,11 +61,35 @@ export abstract class Sender<Batch, Answer> {
 }
 
 /** Send what waited from before, and again once the device is on a network. */
-export function useFlushing(outbox: { flush: () => Promise<void> }) {
+function useFlushing(outbox: Box) {
   useEffect(() => {
     void outbox.flush();
     const online = () => void outbox.flush();
     window.addEventListener("online", online);
     return () => window.removeEventListener("online", online);
   }, [outbox]);
+}
+
+type Box = { flush: () => Promise<void> };
+type Find<Of> = (queries: QueryClient, machineId: number, id: number) => Of;
+
+/**
+ * The outboxes of one kind, by machine and by what of it: each is made once for as long as the page lives, as two would
+ * write over each other what they keep on the device.
+ */
+export function outboxes<Of extends Box>(make: Find<Of>): Find<Of> {
+  const known = new Map<string, Of>();
+  return (queries, machineId, id) => {
+    const key = `${machineId}/${id}`;
+    const outbox = known.get(key) ?? make(queries, machineId, id);
+    known.set(key, outbox);
+    return outbox;
+  };
+}
+
+/** One of them, for a page: what waited from before is sent at once. */
+export function useOutboxOf<Of extends Box>(find: Find<Of>, machineId: number, id: number): Of {
+  const outbox = find(useQueryClient(), machineId, id);
+  useFlushing(outbox);
+  return outbox;
 }

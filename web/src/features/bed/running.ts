@@ -1,7 +1,6 @@
 // The outbox of a run for as long as the page lives.
-import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useFlushing } from "../../api/outbox";
+import { outboxes, useOutboxOf } from "../../api/outbox";
 import { createDraft, SEEN, type Store } from "../../lib/store";
 import { RunOutbox } from "./outbox";
 import { later } from "./overlay";
@@ -26,12 +25,9 @@ export function see(run: Run) {
   store.set({ ...before, run, skew_ms });
 }
 
-const outboxes = new Map<number, RunOutbox>();
-
 /** What the passenger says of a run goes here. */
-export function outboxOf(queries: QueryClient, machineId: number, id: number): RunOutbox {
-  const outbox =
-    outboxes.get(id) ??
+export const outboxOf = outboxes(
+  (queries, machineId, id) =>
     new RunOutbox(
       machineId,
       id,
@@ -43,16 +39,10 @@ export function outboxOf(queries: QueryClient, machineId: number, id: number): R
         } else void queries.invalidateQueries({ queryKey: runKey(id) });
         void queries.invalidateQueries({ queryKey: ["machine", machineId, "plans"] });
       },
-    );
-  outboxes.set(id, outbox);
-  return outbox;
-}
+    ),
+);
 
-export function useRunOutbox(machineId: number, id: number): RunOutbox {
-  const outbox = outboxOf(useQueryClient(), machineId, id);
-  useFlushing(outbox);
-  return outbox;
-}
+export const useRunOutbox = (machineId: number, id: number) => useOutboxOf(outboxOf, machineId, id);
 
 /** The time, told anew a few times a second while somebody looks. */
 export function useNow(): number {

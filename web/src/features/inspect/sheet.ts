@@ -1,7 +1,6 @@
 // The sheet of one inspection as its cells see it: what the server has, overlaid with what is still on its way.
-import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import { useFlushing } from "../../api/outbox";
+import { outboxes, useOutboxOf } from "../../api/outbox";
 import { useStore } from "../../lib/store";
 import { type Entry, Outbox } from "./outbox";
 import { type CellValue, type Inspection, sendCells } from "./queries";
@@ -48,13 +47,9 @@ export function useCell(name: string): Cell {
   };
 }
 
-// One outbox per inspection for as long as the page lives: two would write over each other what they keep on the device.
-const outboxes = new Map<number, Outbox>();
-
-/** The outbox of an inspection. */
-export function outboxOf(queries: QueryClient, machineId: number, id: number): Outbox {
-  const outbox =
-    outboxes.get(id) ??
+/** The outboxes of inspections. */
+export const outboxOf = outboxes(
+  (queries, machineId, id) =>
     new Outbox(
       machineId,
       id,
@@ -63,16 +58,10 @@ export function outboxOf(queries: QueryClient, machineId: number, id: number): O
       (name) =>
         queries.getQueryData<Inspection>(["inspection", id])?.cells.find((cell) => cell.name === name)
           ?.value ?? null,
-    );
-  outboxes.set(id, outbox);
-  return outbox;
-}
+    ),
+);
 
-export function useOutbox(machineId: number, id: number): Outbox {
-  const outbox = outboxOf(useQueryClient(), machineId, id);
-  useFlushing(outbox);
-  return outbox;
-}
+export const useOutbox = (machineId: number, id: number) => useOutboxOf(outboxOf, machineId, id);
 
 /** Put the hand into a cell, by its name. */
 export function goToCell(name: string) {

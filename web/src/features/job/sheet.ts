@@ -1,7 +1,6 @@
 // One job as its page sees it: overlaid with what is on its way, and the ways to say something of it.
-import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import { useFlushing } from "../../api/outbox";
+import { outboxes, useOutboxOf } from "../../api/outbox";
 import { useStore } from "../../lib/store";
 import { JobOutbox } from "./outbox";
 import { overlaid } from "./overlay";
@@ -16,13 +15,9 @@ export function useSheet(): Sheet {
   return sheet;
 }
 
-// One outbox per job for as long as the page lives: two would write over each other what they keep on the device.
-const outboxes = new Map<number, JobOutbox>();
-
-/** The outbox of a job. */
-export function outboxOf(queries: QueryClient, machineId: number, id: number): JobOutbox {
-  const outbox =
-    outboxes.get(id) ??
+/** The outboxes of jobs. */
+export const outboxOf = outboxes(
+  (queries, machineId, id) =>
     new JobOutbox(
       machineId,
       id,
@@ -36,16 +31,10 @@ export function outboxOf(queries: QueryClient, machineId: number, id: number): J
         else void queries.invalidateQueries({ queryKey: jobKey(id) });
         void queries.invalidateQueries({ queryKey: ["machine", machineId] });
       },
-    );
-  outboxes.set(id, outbox);
-  return outbox;
-}
+    ),
+);
 
-export function useOutbox(machineId: number, id: number): JobOutbox {
-  const outbox = outboxOf(useQueryClient(), machineId, id);
-  useFlushing(outbox);
-  return outbox;
-}
+export const useOutbox = (machineId: number, id: number) => useOutboxOf(outboxOf, machineId, id);
 
 /** The job with everything that waits laid over it. */
 export function useOverlaid(job: Job, outbox: JobOutbox, me: string): Job {

@@ -4,7 +4,7 @@ import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { answer, client, isUnreachable, newKey, type Schemas } from "../../api/client";
 import { askAgain } from "../../api/keys";
 import { useOnce } from "../../api/once";
-import { Sender, useFlushing } from "../../api/outbox";
+import { outboxes, Sender, useOutboxOf } from "../../api/outbox";
 import { createDraft, type Store } from "../../lib/store";
 import { keyOf } from "../../lib/waiting";
 
@@ -120,27 +120,17 @@ async function sendItem(machine_id: number, { key, change }: Item): Promise<Even
   return answer(client.PUT("/api/events/{event_id}/removed", { params, headers, body: { removed } }));
 }
 
-// One for each machine for as long as the page lives: two would write over each other what they keep on the device.
-const outboxes = new Map<number, EventOutbox>();
-
-/** The outbox of a machine's events. */
-export function outboxOf(queries: QueryClient, machineId: number): EventOutbox {
-  const outbox =
-    outboxes.get(machineId) ??
+export const outboxOf = outboxes(
+  (queries, machineId) =>
     new EventOutbox(
       machineId,
       (item) => sendItem(machineId, item),
       () => void refresh(queries, machineId),
-    );
-  outboxes.set(machineId, outbox);
-  return outbox;
-}
+    ),
+);
 
-export function useEventOutbox(machineId: number): EventOutbox {
-  const outbox = outboxOf(useQueryClient(), machineId);
-  useFlushing(outbox);
-  return outbox;
-}
+/** The outbox of a machine's events: there is one. */
+export const useEventOutbox = (machineId: number) => useOutboxOf(outboxOf, machineId, 0);
 
 /** After a change of the season everything that follows from it is asked for again. */
 export const refresh = (queries: QueryClient, machineId: number) =>
@@ -149,7 +139,7 @@ export const refresh = (queries: QueryClient, machineId: number) =>
 /** Change something of the season; ended well it is either with the server or on this device. */
 export function useSeasonChange(machineId: number) {
   const queries = useQueryClient();
-  const outbox = outboxOf(queries, machineId);
+  const outbox = outboxOf(queries, machineId, 0);
   return useOnce({
     mutationFn: (asked: { name: string; change: Change }) => outbox.say({ ...asked, key: newKey() }),
     // Kept here, nothing can be asked: it would be waited for.
