@@ -206,6 +206,8 @@ def losses(folder: Path, place: Place, ledger: Ledger) -> Iterator[str]:
             found = column("SELECT done FROM job_jobtick WHERE job_id = ? AND key = ?", place.ticked, key) or [0]
             if bool(found[0]) not in (done, ledger.ticks_sent[key]):
                 yield f"step {key} is {found}, answered was {done}"
+            # What was on its way may have been done: from here on, what is there is what must stay.
+            ledger.ticks[key] = ledger.ticks_sent[key] = bool(found[0])
         at, content = database.execute(
             "SELECT closed_at, content FROM job_job WHERE id = ?", (place.closing,)
         ).fetchone()
