@@ -15,9 +15,9 @@ from tests import builders
 from tests.workshop import Api, machine_named
 from thermaxis.apps.accounts import locks
 from thermaxis.apps.accounts.database import reopen_if_replaced
+from thermaxis.apps.accounts.kept import KEPT, kept
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.machine.actions.change_machine import change_words
-from thermaxis.apps.solving.kept import KEPT, kept
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 

@@ -10,8 +10,9 @@ from django.utils.datastructures import MultiValueDict
 from ninja.parser import Parser
 from ninja.renderers import JSONRenderer
 
+from thermaxis.apps.accounts.api.writing import written
 from thermaxis.core.checked import check_text
-from thermaxis.core.errors import FieldError, SolveError
+from thermaxis.core.errors import FieldError
 
 LONGEST_WHOLE, DEEPEST = 25, 40
 
@@ -36,10 +37,7 @@ class StrictRenderer(JSONRenderer):
     """Writes JSON that every program reads: a number without end is an error here, not `Infinity` there."""
 
     def render(self, request: HttpRequest, data: Any, *, response_status: int) -> str:
-        try:
-            return json.dumps(data, cls=self.encoder_class, allow_nan=False)
-        except ValueError:
-            raise SolveError("These numbers together give no finite answer: check the least usual of them.") from None
+        return written(data, self.encoder_class)
 
 
 def _no_number(word: str) -> float:

@@ -46,13 +46,24 @@ class Workshop(models.Model):
     name = models.CharField(max_length=120)
     currency = models.CharField(max_length=4, default="£")
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="workshops")
-    # Another one with every change of the workshop's data: what is kept in memory is good for as long as it stays.
+    # Another one with every change of more than one machine: what is kept in memory is good for as long as it stays.
     stamp = models.CharField(max_length=16, blank=True)
     # Nobody works here without a second factor.
     second_factor = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name
+
+
+class MachineStamp(models.Model):
+    """Another one with every change that concerns one machine and nothing beside it. Machines are known by number."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="+")
+    machine_id = models.PositiveBigIntegerField()
+    stamp = models.CharField(max_length=16)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "machine_id"], name="one_stamp_of_a_machine")]
 
 
 class Membership(models.Model):

@@ -13,11 +13,11 @@ from django.db.models import Model, ObjectDoesNotExist, QuerySet
 
 from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.errors import Clash, Differs, NotAllowed, NotThere
-from thermaxis.apps.accounts.models import Reach, Role, Workshop
+from thermaxis.apps.accounts.models import MachineStamp, Reach, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, machine_near
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.log.roles import JOBS_OF_ONE_S_OWN, may
-from thermaxis.apps.log.words import kind_of, words_of
+from thermaxis.apps.log.words import NEARBY, kind_of, words_of
 
 LONGEST, MOST_NAMES = 200, 4
 Plain = str | int | float | bool | None
@@ -36,6 +36,8 @@ class Entry:
     scope: Scope
     row: LogEntry
     nothing: bool = False
+    # Whether more than its machine may look different after it.
+    far: bool = False
     machine: Model | None = None
     _things: list[str] = field(default_factory=list)
     _names: list[str] = field(default_factory=list)
@@ -96,6 +98,7 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
     under_way = _current.get()
     if under_way is not None:
         _read_again(scope, rows, under_way)
+        under_way.far |= name not in NEARBY
         yield under_way
         return
     if not may(scope.role, name, scope.reach):
@@ -103,6 +106,7 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
         raise NotAllowed(f"{who} can see this, and not change it.")
     with change():
         entry = Entry(scope=scope, row=LogEntry(workshop=scope.workshop, act=name, user=scope.user))
+        entry.far = name not in NEARBY
         entry.row.user_name = scope.user.get_username()
         _read_again(scope, rows, entry)
         if scope.role == Role.DRIVER and entry.machine is not None and not scope.drives(entry.machine):
@@ -118,7 +122,16 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
             _current.reset(token)
         if not entry.nothing:
             entry.keep()
-            Workshop.objects.filter(pk=scope.workshop.pk).update(stamp=secrets.token_hex(8))
+            _stamp(entry)
+
+
+def _stamp(entry: Entry) -> None:
+    """Say that what is kept of the machine, or of the whole workshop, is no longer what is there."""
+    stamp, workshop, machine = secrets.token_hex(8), entry.scope.workshop, entry.machine
+    if entry.far:
+        Workshop.objects.filter(pk=workshop.pk).update(stamp=stamp)
+    elif machine is not None:
+        MachineStamp.objects.update_or_create(workshop=workshop, machine_id=machine.pk, defaults={"stamp": stamp})
 
 
 def _read_again(scope: Scope, rows: tuple[Model, ...], entry: Entry) -> None:

@@ -128,6 +128,18 @@ WORDS: dict[str, tuple[str, str]] = {
     "take_in_log": ("note", "Older log read in"),
 }
 
+# What these change is seen on their own machine only, or nowhere but in the log: nothing that is computed of another
+# machine, no list of the workshop. Whatever is not named here is taken to concern all of them.
+NEARBY = frozenset(
+    (
+        "write_note", "remove_note", "keep_note_photo",
+        "start_inspection", "change_inspection", "enter_cells", "keep_photo", "remove_photo",
+        "mark_steps", "write_job_values", "choose_option", "say_cost", "write_job_note",
+        "keep_job_photo", "remove_job_photo", "ask_tool", "say_run",
+        "invite", "withdraw_address", "give_reset", "make_key", "withdraw_key", "withdraw_any_key",
+    )
+)  # fmt: skip
+
 
 def kind_of(act: str) -> str:
     """Under which kind a change is found."""

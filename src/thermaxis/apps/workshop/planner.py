@@ -6,6 +6,7 @@ import datetime as dt
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from thermaxis.apps.accounts.kept import kept
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.garage.models import Machine
@@ -17,7 +18,6 @@ from thermaxis.apps.season.querysets import events, orders
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.forecasting import Outlook, outlook
 from thermaxis.apps.solving.in_force import InForce
-from thermaxis.apps.solving.kept import kept
 from thermaxis.apps.solving.life import life_rows
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.messages import workshop as say
@@ -58,7 +58,7 @@ def due_items(scope: Scope, today: dt.date) -> list[DueItem]:
     found: list[DueItem] = []
     for machine in scope.machines_seen(machine_rows(scope.workshop)):
         key = ("due", machine.pk)
-        found += kept(scope.workshop, key, lambda machine=machine: _of_machine(scope, machine, today))  # type: ignore[misc]
+        found += kept(scope.workshop, key, lambda machine=machine: _of_machine(scope, machine, today), machine.pk)  # type: ignore[misc]
     found += _events(scope, today)
     found += _jobs(scope, today)
     found += _orders(scope, today)

@@ -8,6 +8,7 @@ from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.bed.actions import keep_plan as plans
 from thermaxis.apps.bed.actions import results
@@ -58,10 +59,13 @@ def makers_rows(request: ScopedRequest, pad_id: Path[RowId], payload: schemas.Ma
 
 
 @router.get("/machines/{machine_id}/plans", response=list[schemas.PlanRecordOut], operation_id="plans")
-def kept_plans(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.PlanRecordOut]:
-    standing = standing_of(machine_of(request.auth, machine_id))
-    rows = BeddingRecord.objects.of(request.auth.workshop).filter(front_pads=standing.pads("front"))
-    return [present.plan_record_out(record) for record in rows.prefetch_related("runs")]
+def kept_plans(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> list[schemas.PlanRecordOut]:
+        standing = standing_of(machine_of(request.auth, machine_id))
+        rows = BeddingRecord.objects.of(request.auth.workshop).filter(front_pads=standing.pads("front"))
+        return [present.plan_record_out(record) for record in rows.prefetch_related("runs")]
+
+    return kept_answer(request, list[schemas.PlanRecordOut], build, machine_id)
 
 
 @router.post("/machines/{machine_id}/plans", response=schemas.PlanRecordOut, operation_id="keep_plan")

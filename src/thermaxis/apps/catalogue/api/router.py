@@ -12,6 +12,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import CREW, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
@@ -45,7 +46,11 @@ class MappedForm(TableForm):
 
 
 @router.get("/catalogue", response=schemas.CatalogueOut, operation_id="catalogue")
-def catalogue(request: ScopedRequest) -> schemas.CatalogueOut:
+def catalogue(request: ScopedRequest) -> HttpResponse:
+    return kept_answer(request, schemas.CatalogueOut, lambda: _catalogue(request))
+
+
+def _catalogue(request: ScopedRequest) -> schemas.CatalogueOut:
     workshop = request.auth.workshop
     pads = (
         Pad.objects.of(workshop)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from thermaxis.apps.accounts.api.signed_in import ScopedRequest
+from thermaxis.apps.accounts.kept import kept
 from thermaxis.apps.accounts.models import Role
 from thermaxis.apps.choose.choosing import Offer, offer_of
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.solving.api.following import followed
-from thermaxis.apps.solving.kept import kept
 
 
 def offer_to(request: ScopedRequest, machine_id: int, mixed: bool) -> Offer:
@@ -24,4 +24,4 @@ def offer_to(request: ScopedRequest, machine_id: int, mixed: bool) -> Offer:
         with followed(request, "Finding the compounds worth mixing") as watch:
             return offer_of(machine, workshop, mixed=True, watch=watch)
 
-    return kept(workshop, ("offer", machine_id, mixed), build)
+    return kept(workshop, ("offer", machine_id, mixed), build, machine_id)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import dataclasses
 
+from django.http import HttpResponse
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.duty.actions.keep_duty import WORDS, keep_duty
 from thermaxis.apps.duty.api import schemas
@@ -57,8 +59,11 @@ def _kept(request: ScopedRequest, duty: Duty | None, payload: schemas.DutyIn) ->
 
 
 @router.get("/duties", response=list[schemas.DutyOut], operation_id="duties")
-def duties(request: ScopedRequest) -> list[schemas.DutyOut]:
-    return [duty_out(duty) for duty in querysets.duties(request.auth.workshop)]
+def duties(request: ScopedRequest) -> HttpResponse:
+    def build() -> list[schemas.DutyOut]:
+        return [duty_out(duty) for duty in querysets.duties(request.auth.workshop)]
+
+    return kept_answer(request, list[schemas.DutyOut], build)
 
 
 @router.post("/duties", response={201: schemas.DutyOut}, operation_id="add_duty")

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.fitted.standing import machine_of
@@ -50,10 +51,13 @@ def symptoms(request: ScopedRequest) -> list[schemas.SymptomOut]:
 
 
 @router.get("/machines/{machine_id}/inspections", response=list[schemas.InspectionRow], operation_id="inspections")
-def inspections(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.InspectionRow]:
-    machine = machine_of(request.auth, machine_id)
-    rows = querysets.inspections(request.auth.workshop).filter(machine=machine).prefetch_related("cells")
-    return [row_out(row) for row in rows]
+def inspections(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> list[schemas.InspectionRow]:
+        machine = machine_of(request.auth, machine_id)
+        rows = querysets.inspections(request.auth.workshop).filter(machine=machine).prefetch_related("cells")
+        return [row_out(row) for row in rows]
+
+    return kept_answer(request, list[schemas.InspectionRow], build, machine_id)
 
 
 @router.post("/machines/{machine_id}/inspections", response=schemas.InspectionOut, operation_id="start_inspection")
@@ -63,8 +67,14 @@ def start(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Head
 
 
 @router.get("/inspections/{inspection_id}", response=schemas.InspectionOut, operation_id="inspection")
-def inspection(request: ScopedRequest, inspection_id: Path[RowId]) -> schemas.InspectionOut:
-    return inspection_out(inspection_of(request, inspection_id))
+def inspection(request: ScopedRequest, inspection_id: Path[RowId]) -> HttpResponse:
+    rows = querysets.inspections(request.auth.workshop).filter(pk=inspection_id)
+    machine_id = rows.order_by().values_list("machine_id", flat=True).first()
+
+    def build() -> schemas.InspectionOut:
+        return inspection_out(inspection_of(request, inspection_id))
+
+    return kept_answer(request, schemas.InspectionOut, build, machine_id)
 
 
 @router.put("/inspections/{inspection_id}", response=schemas.InspectionOut, operation_id="change_inspection")

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
@@ -21,7 +22,7 @@ from thermaxis.apps.job.actions.fasteners import keep_fastener
 from thermaxis.apps.job.actions.keep_photo import keep_photo
 from thermaxis.apps.job.actions.service import ask_tool
 from thermaxis.apps.job.api import present, schemas
-from thermaxis.apps.job.building import worked
+from thermaxis.apps.job.building import HOMING, worked
 from thermaxis.apps.job.models import Job, JobPhoto
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.solving.api.following import followed
@@ -55,8 +56,11 @@ def _out(request: ScopedRequest, job_id: int) -> schemas.JobOut:
 
 
 @router.get("/machines/{machine_id}/jobs", response=schemas.JobsOut, operation_id="jobs")
-def jobs(request: ScopedRequest, machine_id: Path[RowId]) -> schemas.JobsOut:
-    return present.jobs_out(machine_of(request.auth, machine_id))
+def jobs(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> schemas.JobsOut:
+        return present.jobs_out(machine_of(request.auth, machine_id))
+
+    return kept_answer(request, schemas.JobsOut, build, machine_id)
 
 
 @router.post("/machines/{machine_id}/jobs", response=schemas.JobOut, operation_id="start_job")
@@ -70,8 +74,12 @@ def start(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Star
 
 
 @router.get("/jobs/{job_id}", response=schemas.JobOut, operation_id="job")
-def job(request: ScopedRequest, job_id: Path[RowId]) -> schemas.JobOut:
-    return _out(request, job_id)
+def job(request: ScopedRequest, job_id: Path[RowId]) -> schemas.JobOut | HttpResponse:
+    near = Job.objects.of(request.auth.workshop).filter(pk=job_id).values_list("machine_id", "service").first()
+    # While the pistons travel home, the answer is another one every second.
+    if near is None or near[1] == HOMING:
+        return _out(request, job_id)
+    return kept_answer(request, schemas.JobOut, lambda: _out(request, job_id), near[0])
 
 
 @router.get("/jobs/{job_id}/left-out", response=list[schemas.LeftOutOut], operation_id="left_out_steps")

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Path, Query, Router
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import mount
 from thermaxis.apps.fitted.actions.date_fitting import date_fitting
@@ -27,9 +29,12 @@ router = Router(auth=SIGNED_IN)
 
 
 @router.get("/machines/{machine_id}/shelf", response=list[schemas.ShelfThing], operation_id="shelf")
-def shelf(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.ShelfThing]:
-    machine = machine_of(request.auth, machine_id)
-    return [present.shelf_out(entry, machine) for entry in shelf_of(machine) if request.auth.sees(entry.thing)]
+def shelf(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> list[schemas.ShelfThing]:
+        machine = machine_of(request.auth, machine_id)
+        return [present.shelf_out(entry, machine) for entry in shelf_of(machine) if request.auth.sees(entry.thing)]
+
+    return kept_answer(request, list[schemas.ShelfThing], build, machine_id)
 
 
 @router.post("/machines/{machine_id}/shelf/pads/{thing_id}/mount", response=SetOut, operation_id="mount_pads")

@@ -12,6 +12,7 @@ from ninja import Body, Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import correct
 from thermaxis.apps.fitted.standing import machine_of, standing_of
@@ -69,8 +70,11 @@ def case_file(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
 
 
 @router.get("/machines/{machine_id}/parts", response=schemas.PartsOut, operation_id="parts")
-def fitted_parts(request: ScopedRequest, machine_id: Path[RowId]) -> schemas.PartsOut:
-    return parts_out(standing_of(machine_of(request.auth, machine_id)))
+def fitted_parts(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> schemas.PartsOut:
+        return parts_out(standing_of(machine_of(request.auth, machine_id)))
+
+    return kept_answer(request, schemas.PartsOut, build, machine_id)
 
 
 @router.patch("/machines/{machine_id}/parts", response=schemas.PartsOut, operation_id="change_parts")

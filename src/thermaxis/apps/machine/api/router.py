@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import asdict
 
+from django.http import HttpResponse
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.fitted.standing import machine_of
@@ -30,8 +32,11 @@ def machines(request: ScopedRequest) -> list[schemas.MachineRow]:
 
 
 @router.get("/machines/{machine_id}", response=schemas.MachineOut, operation_id="machine")
-def machine(request: ScopedRequest, machine_id: Path[RowId]) -> schemas.MachineOut:
-    return machine_out(machine_of(request.auth, machine_id))
+def machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpResponse:
+    def build() -> schemas.MachineOut:
+        return machine_out(machine_of(request.auth, machine_id))
+
+    return kept_answer(request, schemas.MachineOut, build, machine_id)
 
 
 @router.patch("/machines/{machine_id}", response=schemas.MachineOut, operation_id="change_machine")

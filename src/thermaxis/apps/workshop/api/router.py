@@ -10,6 +10,7 @@ from ninja import Path, Router, Status
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.kept import kept
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.bedded import not_bedded
 from thermaxis.apps.fitted.standing import machine_of
@@ -21,7 +22,6 @@ from thermaxis.apps.solving.api.present import influences_out
 from thermaxis.apps.solving.api.schemas import CrossingOut, WhatIf
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.in_force import InForce, tried
-from thermaxis.apps.solving.kept import kept
 from thermaxis.apps.solving.strip import survives
 from thermaxis.apps.solving.strip import verdict as verdict_of
 from thermaxis.apps.workshop.actions.keep_what_if import keep_what_if
@@ -36,7 +36,7 @@ router = Router(auth=SIGNED_IN)
 
 def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.VerdictOut:
     # A slider asks for the strip ten times a second: where the stages stand does not depend on it.
-    rail = kept(scope.workshop, ("stages", state.machine.pk), lambda: stages(state.machine, state))
+    rail = kept(scope.workshop, ("stages", state.machine.pk), lambda: stages(state.machine, state), state.machine.pk)
     bite = not_bedded(state.bedded)
     five = verdict_of(shown)
     return schemas.VerdictOut(
@@ -49,6 +49,15 @@ def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.Verdic
     )
 
 
+def _as_it_stands(scope: Scope, machine_id: int) -> tuple[schemas.VerdictOut | None, str]:
+    """The verdict, or why there is none."""
+    try:
+        state = state_of(scope, machine_id)
+        return _verdict_out(scope, state, state), ""
+    except (SolveError, FieldError) as error:
+        return None, str(error)
+
+
 def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
     return schemas.OutcomeOut(state=found.state, limit=found.limit, rejects=found.rejects, text=said_out(found.text))
 
@@ -56,14 +65,10 @@ def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
 @router.get("/workshop/overview", response=list[schemas.OverviewRow], operation_id="overview")
 def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
     """Every machine with its verdict, in one answer."""
-    found = []
-    for machine in request.auth.machines_seen(machine_rows(request.auth.workshop)):
-        verdict, why_not = None, ""
-        try:
-            state = state_of(request.auth, machine.pk)
-            verdict = _verdict_out(request.auth, state, state)
-        except (SolveError, FieldError) as error:
-            why_not = str(error)
+    found, scope = [], request.auth
+    for machine in scope.machines_seen(machine_rows(scope.workshop)):
+        key = ("as it stands", machine.pk)
+        verdict, why_not = kept(scope.workshop, key, lambda pk=machine.pk: _as_it_stands(scope, pk), machine.pk)  # type: ignore[misc]
         found.append(
             schemas.OverviewRow(
                 id=machine.pk,

@@ -1,4 +1,4 @@
-"""What was read and translated last, kept for as long as nobody changes anything in the workshop.
+"""What was read and translated last, kept for as long as nobody changes anything it was made of.
 
 A slider asks about the same machine ten times a second; reading it again each time costs more than simulating it.
 """
@@ -12,30 +12,32 @@ from collections.abc import Callable, Hashable
 from typing import Any, TypeVar
 
 from django.db import connection
+from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from thermaxis.apps.accounts.database import Identity, identity
 from thermaxis.apps.accounts.locks import one_at_a_time
-from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.models import MachineStamp, Workshop
 
 Value = TypeVar("Value")
-# The workshop's stamp, the file it is in, and the day: fluid ages by itself.
-Stamp = tuple[str, Identity, dt.date]
-KEPT = 64
+# The workshop's stamp and the machine's, the file they are in, and the day: fluid ages by itself.
+Stamp = tuple[str, str, Identity, dt.date]
+KEPT = 256
 _lock = threading.Lock()
 _entries: OrderedDict[Hashable, tuple[Stamp, Any]] = OrderedDict()
 
 
-def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value]) -> Value:
+def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value], machine_id: int | None = None) -> Value:
     """What `build` gives, or gave while the workshop was as it is now. The value is shared: nobody may change it.
 
-    Every change gives its workshop another stamp (`log.act`). Inside a transaction nothing is kept: its writes are not
+    Every change that reaches further than one machine gives its workshop another stamp, every other one its machine
+    (`log.act`): what shows anything of a machine names it. Inside a transaction nothing is kept: its writes are not
     committed yet, so nobody could see them change.
     """
     if connection.in_atomic_block:
         return build()
-    place = (workshop.pk, key)
-    stamp = _stamp(workshop)
+    place = (workshop.pk, machine_id, key)
+    stamp = _stamp(workshop, machine_id)
     # A page asks several things about one machine at once: the first builds, the others wait for it.
     with one_at_a_time(("kept", place)):
         with _lock:
@@ -52,6 +54,13 @@ def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value]) -> Value
     return built
 
 
-def _stamp(workshop: Workshop) -> Stamp:
-    stamp = Workshop.objects.filter(pk=workshop.pk).values_list("stamp", flat=True).first()
-    return stamp or "", identity(), timezone.localdate()
+def forget_kept() -> None:
+    """Keep nothing of what was built so far."""
+    with _lock:
+        _entries.clear()
+
+
+def _stamp(workshop: Workshop, machine_id: int | None) -> Stamp:
+    near = MachineStamp.objects.filter(workshop=OuterRef("pk"), machine_id=machine_id or 0).values("stamp")
+    whole, own = Workshop.objects.filter(pk=workshop.pk).values_list("stamp", Subquery(near)).first() or ("", "")
+    return whole, own or "", identity(), timezone.localdate()
