@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import os
 import shutil
 import threading
+from collections import OrderedDict
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
+from unittest.mock import patch
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection, transaction
 
 from tests import builders
-from tests.workshop import Api, machine_named
+from tests.pictures import picture
+from tests.workshop import Api, machine_named, today
 from thermaxis.apps.accounts import locks
 from thermaxis.apps.accounts.database import reopen_if_replaced
 from thermaxis.apps.accounts.kept import KEPT, kept
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.log.models import LogEntry
+from thermaxis.apps.log.words import NEARBY
 from thermaxis.apps.machine.actions.change_machine import change_words
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
@@ -109,3 +118,101 @@ def test_the_strip_follows_every_write(demo: Api) -> None:
     assert heavier > before + 5.0
     hotter = demo.post(f"{path}/candidates", what_if)
     assert any(entry["fitted"] for entry in [*hotter["ranked"], *hotter["rejected"]])
+
+
+# What is kept of a machine, and of no machine.
+OF_A_MACHINE = (
+    "{machine}",
+    "{machine}/parts",
+    "{machine}/inspections",
+    "{machine}/jobs",
+    "{machine}/plans",
+    "{machine}/shelf",
+)
+OF_NONE = ("/workshop/overview", "/workshop/planner?since={since}&until={until}", "/catalogue", "/duties")
+WITHOUT_A_MACHINE = {"invite", "withdraw_address", "give_reset", "make_key", "withdraw_key", "withdraw_any_key"}
+
+
+def form(demo: Api, path: str, **fields: str) -> int:
+    file = SimpleUploadedFile("a.jpg", picture("JPEG"), content_type="image/jpeg")
+    answer = demo.client.post(f"/api{path}", {**fields, "file": file})
+    assert answer.status_code == 201, answer.content
+    return int(answer.json()["id"])
+
+
+def everything_nearby(demo: Api, machine: str) -> Iterator[None]:
+    """Every change that is said to concern its machine only, one after the other."""
+    head = {"measured_on": today().isoformat(), "odometer_km": demo.get(machine)["odometer_km"]}
+    sheet = f"/inspections/{demo.post(f'{machine}/inspections', head)['id']}"
+    yield
+    demo.put(sheet, {**head, "odometer_km": head["odometer_km"] + 3.0})
+    yield
+    demo.put(f"{sheet}/cells", {"cells": {"front_left.pad_inner_1": {"value": 0.0061, "confirmed": True}}})
+    yield
+    photo = form(demo, f"{sheet}/photos", token="token-1234", wheel="front_left")
+    yield
+    demo.put(f"/photos/{photo}/removed", {"removed": True})
+    yield
+    job = next(row for row in demo.get(f"{machine}/jobs")["jobs"] if not row["closed_on"] and not row["abandoned"])
+    steps = demo.get(f"/jobs/{job['id']}")["steps"]
+    path = f"/jobs/{job['id']}"
+    demo.put(f"{path}/marks", {"marks": [{"key": step["key"], "kind": "words", "words": "seen"} for step in steps]})
+    yield
+    demo.put(f"{path}/values", {"values": {"level": 0.4}})
+    yield
+    demo.put(f"{path}/note", {"note": "left bleed nipple is tight"})
+    yield
+    photo = form(demo, f"{path}/photos", token="token-2345", corner="left", when="before")
+    yield
+    demo.put(f"/job-photos/{photo}/removed", {"removed": True})
+    yield
+    demo.post(f"{path}/service", {"action": "connect"})
+    yield
+    option = next(row for row in demo.get(path)["schools"] if len(row["options"]) > 1)
+    other = next(entry["option"] for entry in option["options"] if entry["option"] != option["taken"])
+    demo.put(f"{path}/school", {"point": option["point"], "option": other})
+    yield
+    number = int(machine.rpartition("/")[2])
+    note = demo.post("/log", {"text": "a note", "on": today().isoformat(), "machine_id": number}, 201)["id"]
+    yield
+    form(demo, f"/log/{note}/photos", token="token-3456")
+    yield
+    demo.put(f"/log/{note}/removed", {"removed": True})
+    yield
+
+
+def test_what_concerns_one_machine_is_seen_on_it_and_changes_nothing_elsewhere(demo: Api, workshop: Workshop) -> None:
+    """After every such change each answer is what it is when nothing is kept at all; others' are not built again."""
+    hatch, other = demo.machine("Electric hatch"), demo.machine("Kit roadster")
+    paths = {
+        row["id"]: [path.format(machine=f"/machines/{row['id']}") for path in OF_A_MACHINE] for row in (hatch, other)
+    }
+    paths[hatch["id"]] += [f"/jobs/{row['id']}" for row in demo.get(f"/machines/{hatch['id']}/jobs")["jobs"]]
+    days = {"since": today(), "until": today() + dt.timedelta(days=60)}
+    of_none = [path.format(**days) for path in OF_NONE]
+    paths[hatch["id"]].append(f"/machines/{hatch['id']}/verdict")
+
+    def ask(path: str) -> Any:
+        return demo.post(path, {}) if path.endswith("verdict") else demo.get(path)
+
+    def build() -> object:
+        return object()
+
+    theirs, ours = kept(workshop, "theirs", build, other["id"]), kept(workshop, "of all", build)
+
+    def compare(*among: str) -> None:
+        for path in among:
+            given = ask(path)
+            with patch("thermaxis.apps.accounts.kept._entries", OrderedDict()):
+                assert ask(path) == given, path
+
+    # Kept from here on: none of it is built again, so that any change in between would show at the end.
+    compare(*paths[other["id"]], *of_none)
+    for _ in everything_nearby(demo, f"/machines/{hatch['id']}"):
+        compare(*paths[hatch["id"]])
+    assert kept(workshop, "theirs", build, other["id"]) is theirs
+    assert kept(workshop, "of all", build) is ours
+    compare(*paths[other["id"]], *of_none)
+    assert set(LogEntry.objects.order_by("-pk").values_list("act", flat=True)[:40]) >= NEARBY - WITHOUT_A_MACHINE - {
+        "say_run"
+    }

@@ -6,8 +6,11 @@ class AccountsConfig(AppConfig):
     label = "accounts"
 
     def ready(self) -> None:
+        from django.contrib.auth.signals import user_logged_in
         from django.core.signals import request_started
 
         from thermaxis.apps.accounts.database import reopen_if_replaced
+        from thermaxis.apps.accounts.sessions import remember
 
         request_started.connect(reopen_if_replaced, dispatch_uid="reopen_if_replaced")
+        user_logged_in.connect(remember, dispatch_uid="remember_session")

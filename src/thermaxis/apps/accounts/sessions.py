@@ -10,7 +10,7 @@ from axes.models import AccessFailureLog, AccessLog
 from django.contrib.auth import authenticate, login, update_session_auth_hash
 from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
-from django.contrib.auth.signals import user_logged_in, user_login_failed
+from django.contrib.auth.signals import user_login_failed
 from django.core.exceptions import ValidationError
 from django.db import DatabaseError
 from django.db.models import QuerySet
@@ -123,9 +123,6 @@ def remember(sender: Any, request: HttpRequest, user: User, **_: Any) -> None:
     words = request.headers.get("User-Agent", "")
     row = OpenSession.objects.create(user=user, place=_place(request), device=device_words(words))
     request.session[OPEN] = row.pk
-
-
-user_logged_in.connect(remember, dispatch_uid="remember_session")
 
 
 def device_words(agent: str) -> str:

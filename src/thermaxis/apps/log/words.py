@@ -134,7 +134,7 @@ NEARBY = frozenset(
     (
         "write_note", "remove_note", "keep_note_photo",
         "start_inspection", "change_inspection", "enter_cells", "keep_photo", "remove_photo",
-        "mark_steps", "write_job_values", "choose_option", "say_cost", "write_job_note",
+        "mark_steps", "write_job_values", "choose_option", "write_job_note",
         "keep_job_photo", "remove_job_photo", "ask_tool", "say_run",
         "invite", "withdraw_address", "give_reset", "make_key", "withdraw_key", "withdraw_any_key",
     )
