@@ -31,8 +31,8 @@ MOST: dict[str, tuple[str, str, Any, int]] = {
     "life": ("get", "{machine}/life", None, 26),
     "season": ("get", "{machine}/season", None, 80),
     "shelf": ("get", "{machine}/shelf", None, 18),
-    "inspection": ("get", "{sheet}", None, 40),
-    "enter_cells": ("put", "{sheet}/cells", CELLS, 51),
+    "inspection": ("get", "{sheet}", None, 41),
+    "enter_cells": ("put", "{sheet}/cells", CELLS, 52),
     "overview": ("get", "/workshop/overview", None, 181),
 }
 
@@ -85,3 +85,14 @@ def test_an_event_more_asks_nothing_more(demo: Api, paths: dict[str, str]) -> No
 def asked(name: str, paths: dict[str, str]) -> tuple[str, str, Any]:
     method, path, body, _ = MOST[name]
     return method, path.format(**paths), body
+
+
+def test_what_lists_pictures_reads_none_of_them(demo: Api, paths: dict[str, str]) -> None:
+    """A job has twenty pictures of some megabytes each: whoever asks for its steps is not to wait for them."""
+    jobs = demo.get(f"{paths['machine']}/jobs")["jobs"]
+    for path in ("/log", f"/jobs/{jobs[0]['id']}", paths["sheet"]):
+        with CaptureQueriesContext(connection) as queries:
+            demo.get(path)
+        of_pictures = [entry["sql"] for entry in queries.captured_queries if "photo" in entry["sql"]]
+        assert of_pictures, path
+        assert not [sql for sql in of_pictures if '."content"' in sql], path

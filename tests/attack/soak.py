@@ -152,15 +152,15 @@ def heavy(person: Person, place: Place, ledger: Ledger, draw: random.Random, end
     person.hang_up()
 
 
-def soak(server: Server, seconds: float, people: int, draw: random.Random) -> tuple[Seen, Ledger]:
+def soak(server: Server, seconds: float, people: int, heavies: int, draw: random.Random) -> tuple[Seen, Ledger]:
     """People at work for that long, and a backup in the middle."""
     seen, ledger, ended, today = Seen(), Ledger(), threading.Event(), time.strftime("%Y-%m-%d")
     ada = Person(server.port, seen, "ada")
     place = prepare(ada, today)
-    persons = [Person(server.port, seen, f"person-{number}") for number in range(people + HEAVY)]
+    persons = [Person(server.port, seen, f"person-{number}") for number in range(people + heavies)]
     jobs: list[tuple[Callable[..., None], tuple[Any, ...]]] = [
-        *((at_work, (each, place, ledger, random.Random(draw.random()), ended, today)) for each in persons[HEAVY:]),
-        *((heavy, (each, place, ledger, random.Random(draw.random()), ended)) for each in persons[:HEAVY]),
+        *((at_work, (each, place, ledger, random.Random(draw.random()), ended, today)) for each in persons[heavies:]),
+        *((heavy, (each, place, ledger, random.Random(draw.random()), ended)) for each in persons[:heavies]),
     ]
     workers = [threading.Thread(target=act, args=arguments) for act, arguments in jobs]
     for worker in workers:
@@ -246,6 +246,7 @@ def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("seconds", type=float, nargs="?", default=300.0)
     parser.add_argument("--people", type=int, default=50)
+    parser.add_argument("--heavy", type=int, default=HEAVY, help="who never stop asking the heaviest question")
     parser.add_argument("--seed", type=int, default=int.from_bytes(os.urandom(4), "big"))
     options = parser.parse_args()
     speed = additions_s()
@@ -253,10 +254,10 @@ def main() -> int:
         folder = Path(name)
         fill(folder, WORKERS)
         with served(folder, filled=True) as server:
-            seen, ledger = soak(server, options.seconds, options.people, random.Random(options.seed))
+            seen, ledger = soak(server, options.seconds, options.people, options.heavy, random.Random(options.seed))
         wrong = [*seen.faults[:20], *(f"backup: {line}" for line in torn(folder, ledger))]
     print(
-        f"{options.people} people for {options.seconds:.0f} s, seed {options.seed}; ten million additions: {speed:.2f} s"
+        f"{options.people} people and {options.heavy} who ask the heaviest question for {options.seconds:.0f} s, seed {options.seed}; ten million additions: {speed:.2f} s"
     )
     print("\n".join(figures(seen, ledger)))
     first, *_, last = ledger.memory_MB

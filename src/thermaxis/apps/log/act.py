@@ -131,7 +131,9 @@ def _stamp(entry: Entry) -> None:
     if entry.far:
         Workshop.objects.filter(pk=workshop.pk).update(stamp=stamp)
     elif machine is not None:
-        MachineStamp.objects.update_or_create(workshop=workshop, machine_id=machine.pk, defaults={"stamp": stamp})
+        rows = MachineStamp.objects.filter(workshop=workshop, machine_id=machine.pk)
+        if not rows.update(stamp=stamp):
+            MachineStamp.objects.create(workshop=workshop, machine_id=machine.pk, stamp=stamp)
 
 
 def _read_again(scope: Scope, rows: tuple[Model, ...], entry: Entry) -> None:

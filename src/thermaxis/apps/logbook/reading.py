@@ -5,11 +5,12 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass
 
-from django.db.models import Count, Q
+from django.db.models import Count, Prefetch, Q
 
 from thermaxis.apps.accounts.models import Role
 from thermaxis.apps.accounts.scope import Scope
-from thermaxis.apps.log.models import LogEntry, RemovableQuerySet
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.models import LogEntry, LogPhoto, RemovableQuerySet
 
 MOST_SHOWN = 100
 # So many changes of one kind in a row are one line: ticks of a job, cells of an inspection.
@@ -23,6 +24,9 @@ QUIET = (
     "keep_job_photo",
     "keep_photo",
 )
+
+# Of the machines their names, of the pictures that they are there: a page of entries needs no more of either.
+OF_AN_ENTRY = (Prefetch("machine", Machine.objects.only("name")), Prefetch("photos", LogPhoto.objects.defer("content")))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,7 +79,7 @@ def entries(rows: RemovableQuerySet[LogEntry], asked: Asked) -> RemovableQuerySe
 
 def page(scope: Scope, asked: Asked, before: tuple[dt.date, int] | None) -> tuple[list[LogEntry], bool]:
     """So many entries from a place on, and whether there are more."""
-    rows = entries(entries_seen(scope), asked).select_related("machine").prefetch_related("photos")
+    rows = entries(entries_seen(scope), asked).prefetch_related(*OF_AN_ENTRY)
     if before is not None:
         day, pk = before
         rows = rows.filter(Q(on__lt=day) | Q(on=day, pk__lt=pk))

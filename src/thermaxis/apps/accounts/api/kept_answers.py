@@ -13,6 +13,8 @@ from thermaxis.apps.accounts.api.writing import written
 from thermaxis.apps.accounts.kept import kept
 from thermaxis.apps.accounts.models import Role
 
+JSON = "application/json; charset=utf-8"
+
 
 def kept_answer(
     request: ScopedRequest, schema: Any, build: Callable[[], Any], machine_id: int | None = None
@@ -25,8 +27,14 @@ def kept_answer(
     scope = request.auth
     key = ("answer", request.path, scope.user.pk if scope.role == Role.DRIVER else None)
 
-    def answer() -> bytes:
-        return written(TypeAdapter(schema).dump_python(build())).encode()
+    content = kept(scope.workshop, key, lambda: _content(schema, build()), machine_id)
+    return HttpResponse(content, content_type=JSON)
 
-    content = kept(scope.workshop, key, answer, machine_id)
-    return HttpResponse(content, content_type="application/json; charset=utf-8")
+
+def written_answer(schema: Any, found: Any) -> HttpResponse:
+    """What was found, written as `schema` has it: of a long list, checking each row once more takes longest."""
+    return HttpResponse(_content(schema, found), content_type=JSON)
+
+
+def _content(schema: Any, found: Any) -> bytes:
+    return written(TypeAdapter(schema).dump_python(found)).encode()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.db.models import Prefetch
 from django.http import HttpResponse
 from django.utils import timezone
 from ninja import File, Form, Path, Router, Schema, Status
@@ -48,7 +49,8 @@ def _mine(request: ScopedRequest, job_id: int) -> Job:
     """A job of the user's workshop, or 404."""
     rows = Job.objects.of(request.auth.workshop).filter(machine__removed_at=None)
     rows = rows.select_related("machine__duty", "machine__owner", "pad_set__pad", "fitting")
-    return request.auth.one(rows.prefetch_related("ticks", "values", "photos"), job_id)
+    pictures = Prefetch("photos", JobPhoto.objects.defer("content"))
+    return request.auth.one(rows.prefetch_related("ticks", "values", pictures), job_id)
 
 
 def _out(request: ScopedRequest, job_id: int) -> schemas.JobOut:

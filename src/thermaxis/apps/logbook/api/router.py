@@ -12,6 +12,7 @@ from ninja.files import UploadedFile
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
+from thermaxis.apps.accounts.api.kept_answers import written_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.models import PadSet, RotorPair
 from thermaxis.apps.fitted.standing import machine_of
@@ -72,20 +73,21 @@ def _out(row: LogEntry) -> schemas.LogOut:
 
 
 @router.get("/log", response=schemas.LogPage, operation_id="read_log")
-def read(request: ScopedRequest, query: Query[schemas.LogQuery]) -> schemas.LogPage:
+def read(request: ScopedRequest, query: Query[schemas.LogQuery]) -> HttpResponse:
     asked, workshop = _asked(request, query), request.auth.workshop
     before = None
     if query.before_on is not None and query.before_id is not None:
         before = (query.before_on, query.before_id)
     number_of = sorted(counts(request.auth, asked).items())
     rows, more = page(request.auth, asked, before)
-    return schemas.LogPage(
+    found = schemas.LogPage(
         entries=[_out(row) for row in rows],
         more=more,
         kinds=[schemas.KindCount(kind=kind, number=number) for kind, number in number_of],
         people=people(request.auth),
         currency=workshop.currency,
     )
+    return written_answer(schemas.LogPage, found)
 
 
 @router.post("/log", response={201: schemas.LogOut}, operation_id="write_note")
