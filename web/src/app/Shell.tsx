@@ -39,6 +39,7 @@ import { CheckField } from "../ui/fields";
 import { Menu } from "../ui/Menu";
 import { Cell, Row, Table } from "../ui/Table";
 import { Connection } from "./Connection";
+import { ForThem } from "./ForThem";
 import { useFocusKept, useFocusOnPage } from "./focus";
 import { keyList, useKeys } from "./keys";
 import { useSending } from "./outboxes";
@@ -86,6 +87,7 @@ export function Shell() {
       <Rail machineId={machineId} session={session.data} onKeys={() => setKeysOpen(true)} />
       <div className="min-w-0 flex-1 pb-16 md:pb-0">
         <Connection />
+        <ForThem role={session.data.role} />
         {machineId !== null && (
           <div className={`print:hidden ${working ? "max-md:hidden" : ""}`}>
             <div className="border-b border-hairline px-4 py-1.5 wide:hidden">

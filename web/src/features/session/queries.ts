@@ -100,3 +100,21 @@ export function useChangePassword() {
     mutationFn: (body: Schemas["NewPassword"]) => answer(client.PUT("/api/session/password", { body })),
   });
 }
+
+/** What an upgrade changed, for an owner who has not read it yet. */
+export function useNews(owns: boolean) {
+  return useQuery({
+    queryKey: ["news"],
+    queryFn: () => answer(client.GET("/api/news")),
+    enabled: owns,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+export function useReadNews() {
+  const queries = useQueryClient();
+  return useOnce({
+    mutationFn: () => answer(client.PUT("/api/news/read")),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["news"] }),
+  });
+}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 
+from thermaxis import __version__
 from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Role, Workshop
@@ -120,7 +121,7 @@ def _join(user: User, row: OneTimeAddress) -> Workshop:
 
 
 def _belongs(user: User, workshop: Workshop, role: Role, name: str) -> None:
-    member = Membership.objects.create(user=user, workshop=workshop, role=role)
+    member = Membership.objects.create(user=user, workshop=workshop, role=role, read_news_of=__version__)
     with act(Scope(workshop=workshop, user=user, role=role), name) as entry:
         entry.changed("role", None, role)
         entry.about(member)

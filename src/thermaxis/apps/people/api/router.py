@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from ninja import Path, Router, Status
 
+from thermaxis import __version__
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest
 from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.people.actions import addresses, keys, members
+from thermaxis.apps.people.actions.read_news import read_news
 from thermaxis.apps.people.actions.settings import change_workshop
 from thermaxis.apps.people.api import present, schemas
 from thermaxis.apps.people.mail import can_mail, mail_address
+from thermaxis.apps.people.news import unread
 from thermaxis.core.errors import FieldError
 
 router = Router(auth=OWNERS)
@@ -20,6 +23,19 @@ router = Router(auth=OWNERS)
 def _member(request: ScopedRequest, member_id: int) -> Membership:
     rows = Membership.objects.filter(workshop=request.auth.workshop).select_related("user")
     return request.auth.one(rows, member_id)
+
+
+@router.get("/news", response=schemas.NewsOut, operation_id="news")
+def news(request: ScopedRequest) -> schemas.NewsOut:
+    """What changed since this owner was told last; nothing once they have read it."""
+    mine = Membership.objects.filter(workshop=request.auth.workshop, user=request.auth.user)
+    return schemas.NewsOut(version=__version__, changed=list(unread(mine.get().read_news_of)))
+
+
+@router.put("/news/read", response={204: None}, operation_id="read_news")
+def read(request: ScopedRequest) -> Status[None]:
+    read_news(request.auth)
+    return Status(204, None)
 
 
 @router.get("/members", response=schemas.PeopleOut, operation_id="people")

@@ -195,3 +195,10 @@ class JoinedOut(Schema):
     name: str
     workshop_id: int
     workshop: str
+
+
+class NewsOut(Schema):
+    """What changed by the upgrades this owner has not read about, up to the version that is installed."""
+
+    version: str
+    changed: list[str]

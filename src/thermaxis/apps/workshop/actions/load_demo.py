@@ -10,6 +10,7 @@ from typing import Any
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
+from thermaxis import __version__
 from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.models import Membership, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, scope_of_owner
@@ -59,7 +60,7 @@ def load_demo(today: dt.date) -> Workshop:
     workshop = Workshop.objects.create(name=catalogue["workshop"], currency=catalogue["currency"])
     # No password can match this one: the demo user comes in through the loopback sign-in only.
     user = get_user_model().objects.create_user(DEMO_USER)
-    Membership.objects.create(user=user, workshop=workshop, role=Role.OWNER)
+    Membership.objects.create(user=user, workshop=workshop, role=Role.OWNER, read_news_of=__version__)
     loading = _Loading(scope_of_owner(workshop), today)
     loading.catalogue(catalogue)
     for row in garage["circuits"]:
