@@ -130,15 +130,26 @@ def test_settings_by_keyboard_and_on_the_phone(open_page: Opener, demo_server: s
     settings.DEMO_SIGN_IN = False
     workshop = Workshop.objects.get()
     other = Workshop.objects.create(name="Second workshop")
-    for name, role, places in (("ada", "owner", (workshop, other)), ("ben", "fitter", (workshop,))):
+    everybody = (("ada", "owner", (workshop, other)), ("ben", "fitter", (workshop,)), ("rita", "reader", (workshop,)))
+    for name, role, places in everybody:
         user = get_user_model().objects.create_user(name, password=ADA)
         for place in places:
             Membership.objects.create(user=user, workshop=place, role=role)
-    page, ben = open_page("desktop"), open_page("phone")
-    for each, name in ((page, "ada"), (ben, "ben")):
+    page, ben, rita = open_page("desktop"), open_page("phone"), open_page("phone")
+    for each, name in ((page, "ada"), (ben, "ben"), (rita, "rita")):
         each.goto("/")
         sign_in(each, name, ADA)
         expect(each.get_by_role("link", name="Kit roadster")).to_be_visible()
+    # Who only reads is told so; an owner is told once what an upgrade has changed.
+    expect(rita.get_by_text("you see everything and change nothing")).to_be_visible()
+    expect(ben.locator("[data-reader], [data-news]")).to_have_count(0)
+    page.get_by_role("button", name="What changed").press("Enter")
+    expect(page.get_by_role("dialog")).to_contain_text("A backup each night")
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="I have read it").press("Enter")
+    expect(page.locator("[data-news]")).to_have_count(0)
+    assert page.evaluate("document.activeElement.contains(document.querySelector('main'))")
+    assert page.evaluate("document.activeElement !== document.body")
     # A second factor: set up, asked for, a written code in place of the device's.
     page.goto("/settings/me")
     settled(page)
