@@ -9,6 +9,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from thermaxis.api.problems import MEDIA_TYPE, problem, usual
+from thermaxis.apps.accounts.pace import PACE
 from thermaxis.apps.safekeeping.gate import GATE
 
 # Bytes a request may bring, by what it brings; the first that fits counts.
@@ -69,7 +70,8 @@ class Edge:
                 return found
             self._under_way[who] = count + 1
         try:
-            return self.get_response(request)
+            with PACE.answering():
+                return self.get_response(request)
         finally:
             with self._lock:
                 self._under_way[who] -= 1

@@ -20,6 +20,7 @@ from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf
+from thermaxis.core.breath import breathing
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.batch import Watch, part_of
 from thermaxis.core.physics.schedule import stop_count
@@ -79,7 +80,7 @@ def offer_of(machine: Machine, workshop: Workshop, *, mixed: bool = False, watch
                 front_fit=fitter.room("front", entry),
                 rear_fit=fitter.room("rear", entry),
             )
-            for entry in entries
+            for entry in breathing(entries)
         ]
 
     alike = choices.alike()
@@ -204,7 +205,7 @@ def under(offer: Offer, what_if: WhatIf, only: Sequence[str] | None = None) -> t
     facts = duties.facts_of(machine, plan) if what_if.drives else offer.facts
     return [
         dataclasses.replace(entry, setup=trying.setup_under(entry.setup, what_if, offer.standing, facts))
-        for entry in chosen
+        for entry in breathing(chosen)
     ], facts
 
 

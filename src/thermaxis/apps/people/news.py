@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+from django.contrib.auth.models import User
+
+from thermaxis import __version__
+from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.models import Membership
+
 NEWS: dict[str, tuple[str, ...]] = {
     "0.2.0": (
         "People of their own: owners invite fitters, drivers and readers under Settings, People; a password, sessions "
@@ -20,6 +26,12 @@ NEWS: dict[str, tuple[str, ...]] = {
 def unread(read_of: str) -> tuple[str, ...]:
     """What changed since the version somebody has read about; nothing where that is this one."""
     return tuple(line for version, lines in NEWS.items() if _order(read_of) < _order(version) for line in lines)
+
+
+def say_read(user: User) -> None:
+    """Somebody has read it up to this version: in all of their workshops, as it is one server that was upgraded."""
+    with change():
+        Membership.objects.filter(user=user).update(read_news_of=__version__)
 
 
 def _order(version: str) -> tuple[int, ...]:

@@ -7,6 +7,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from typing import NamedTuple, TypeVar
 
+from thermaxis.core.breath import breathing
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.physics.simulate import history, simulate
 from thermaxis.core.planning.life.fatigue import damage
@@ -70,7 +71,7 @@ def _remembered(
 ) -> list[Found]:
     known = {}
     # Held for one case at a time: a choice has a thousand, and who asks for one does not wait for all of them.
-    for case in cases:
+    for case in breathing(cases):
         with _lock:
             found = memory.get(case)
             if found is not None:
@@ -80,7 +81,7 @@ def _remembered(
             known[case] = found
     missing = [case for case in dict.fromkeys(cases) if case not in known]
     if missing:
-        for case, found in zip(missing, find(missing), strict=True):
+        for case, found in zip(breathing(missing), find(missing), strict=True):
             known[case] = found
             keep(case, found)
     return [known[case] for case in cases]

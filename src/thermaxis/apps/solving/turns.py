@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 
+from thermaxis.apps.accounts.pace import PACE
 from thermaxis.core.errors import Stopped, ThermaxisError
 
 SLOTS = max(2, os.cpu_count() or 1)
@@ -99,7 +100,7 @@ def my_turn(person: int, told: Callable[[int], None], wanted: Callable[[], bool]
     if _in_turn.get():
         yield
         return
-    with turns.turn(person, told, wanted):
+    with PACE.for_long(), turns.turn(person, told, wanted):
         token = _in_turn.set(True)
         try:
             yield

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from thermaxis.core.breath import breathing
 from thermaxis.core.physics import caliper, partition
 from thermaxis.core.physics.convection import KELVIN, VanePassage, air_density, vane_passage
 from thermaxis.core.physics.friction import mu_table
@@ -350,7 +351,7 @@ def pack(cases: list[Case]) -> tuple[Records, Records]:
     """Lay N cases out as (axles, vehicles): arrays of shape (N, 2) AXLE and (N,) VEHICLE."""
     axles = np.zeros((len(cases), 2), dtype=AXLE)
     vehicles = np.zeros(len(cases), dtype=VEHICLE)
-    for index, case in enumerate(cases):
+    for index, case in enumerate(breathing(cases)):
         pack_axle(case.front, case.vehicle.wheel_radius_front_m, axles[index, 0])
         pack_axle(case.rear, case.vehicle.wheel_radius_rear_m, axles[index, 1])
         pack_vehicle(case, vehicles[index])

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from thermaxis.core.breath import breathing
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import physics as say
 from thermaxis.core.physics import schedule
@@ -51,7 +52,8 @@ def simulate(
     if any(case.duty != cases[0].duty for case in cases[1:]):
         raise FieldError("duty", "different duties", "the same in every case of a batch")
     outcome = run_packed(*pack(list(cases)), cases[0].duty, grid, after=after, watch=watch)
-    return [result_of(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i, case in enumerate(cases)]
+    rows = enumerate(breathing(cases))
+    return [result_of(case, outcome.axles[i], outcome.runs[i], outcome.stops[i]) for i, case in rows]
 
 
 def simulate_one(case: Case, grid: Grid = DEFAULT_GRID, *, after: schedule.After | None = None) -> Result:

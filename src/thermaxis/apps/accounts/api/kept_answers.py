@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable
 from typing import Any
 
@@ -37,4 +38,9 @@ def written_answer(schema: Any, found: Any) -> HttpResponse:
 
 
 def _content(schema: Any, found: Any) -> bytes:
-    return written(TypeAdapter(schema).dump_python(found)).encode()
+    return written(_adapter(schema).dump_python(found)).encode()
+
+
+@functools.cache
+def _adapter(schema: Any) -> TypeAdapter[Any]:
+    return TypeAdapter(schema)

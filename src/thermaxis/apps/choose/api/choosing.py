@@ -5,16 +5,19 @@ from __future__ import annotations
 import contextlib
 import dataclasses
 
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Path, Router
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.kept_answers import written_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.choose import buying, choosing, explaining
 from thermaxis.apps.choose.api import present, schemas
 from thermaxis.apps.choose.api.offers import offer_to
 from thermaxis.apps.choose.api.why import ENTRIES, chance_why_out, topic_out, why_out
 from thermaxis.apps.choose.api.why_schemas import WhyOut
+from thermaxis.apps.choose.choosing import Offer
 from thermaxis.apps.choose.fluids import fluid_choices as choices_of_fluid
 from thermaxis.apps.choose.rescuing import ways_out as ways_out_of
 from thermaxis.apps.fitted.actions.fill import fill
@@ -24,8 +27,9 @@ from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.api.schemas import AnswerOut, LeversOut
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.in_force import tried
+from thermaxis.core.breath import breathing
 from thermaxis.core.errors import FieldError
-from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS
+from thermaxis.core.planning.choice.choose import DEFAULT_WEIGHTS, Judged, Weights
 from thermaxis.core.planning.choice.own_friction import Braking, friction_from_braking
 
 router = Router(auth=SIGNED_IN)
@@ -38,7 +42,7 @@ def levers(request: ScopedRequest, machine_id: Path[RowId]) -> LeversOut:
 
 
 @router.post("/machines/{machine_id}/candidates", response=schemas.ChooseOut, operation_id="candidates")
-def candidates(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.ChooseAsk) -> schemas.ChooseOut:
+def candidates(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.ChooseAsk) -> HttpResponse:
     asked = schemas.weights_of(payload.weights)
     offer = offer_to(request, machine_id, payload.mixed)
     # A few columns follow the hand: they do not wait for a turn.
@@ -46,7 +50,13 @@ def candidates(request: ScopedRequest, machine_id: Path[RowId], payload: schemas
     doing = "Simulating every pad and rotor this machine takes"
     with contextlib.nullcontext() if few else followed(request, doing) as watch:
         judged, weights = choosing.judged_candidates(offer, asked, payload.record(), payload.only, watch)
-    out = [present.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in judged]
+        # A thousand sets written out take as long as solving them did.
+        return written_answer(schemas.ChooseOut, _choice(offer, judged, weights))
+
+
+def _choice(offer: Offer, judged: list[Judged], weights: Weights) -> schemas.ChooseOut:
+    rows = breathing(judged)
+    out = [present.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in rows]
     fluid = offer.standing.fill.fluid
     return schemas.ChooseOut(
         weights=schemas.WeightsIO(**dataclasses.asdict(weights)),

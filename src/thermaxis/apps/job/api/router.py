@@ -11,7 +11,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
-from thermaxis.apps.accounts.api.kept_answers import kept_answer
+from thermaxis.apps.accounts.api.kept_answers import kept_answer, written_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
@@ -76,11 +76,11 @@ def start(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Star
 
 
 @router.get("/jobs/{job_id}", response=schemas.JobOut, operation_id="job")
-def job(request: ScopedRequest, job_id: Path[RowId]) -> schemas.JobOut | HttpResponse:
+def job(request: ScopedRequest, job_id: Path[RowId]) -> HttpResponse:
     near = Job.objects.of(request.auth.workshop).filter(pk=job_id).values_list("machine_id", "service").first()
     # While the pistons travel home, the answer is another one every second.
     if near is None or near[1] == HOMING:
-        return _out(request, job_id)
+        return written_answer(schemas.JobOut, _out(request, job_id))
     return kept_answer(request, schemas.JobOut, lambda: _out(request, job_id), near[0])
 
 

@@ -10,11 +10,10 @@ from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest
 from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.people.actions import addresses, keys, members
-from thermaxis.apps.people.actions.read_news import read_news
 from thermaxis.apps.people.actions.settings import change_workshop
 from thermaxis.apps.people.api import present, schemas
 from thermaxis.apps.people.mail import can_mail, mail_address
-from thermaxis.apps.people.news import unread
+from thermaxis.apps.people.news import say_read, unread
 from thermaxis.core.errors import FieldError
 
 router = Router(auth=OWNERS)
@@ -34,7 +33,7 @@ def news(request: ScopedRequest) -> schemas.NewsOut:
 
 @router.put("/news/read", response={204: None}, operation_id="read_news")
 def read(request: ScopedRequest) -> Status[None]:
-    read_news(request.auth)
+    say_read(request.auth.user)
     return Status(204, None)
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from thermaxis.core.breath import breathing
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.messages import choice as say
 from thermaxis.core.messages.fit import TOO_THICK_FOR_CALIPER
@@ -90,21 +91,21 @@ def judge_candidates(
         results = simulate([candidate.setup.case for candidate in candidates])
     measured = [
         (candidate, result, figures(candidate, result, event_hours))
-        for candidate, result in zip(candidates, results, strict=True)
+        for candidate, result in zip(breathing(candidates), results, strict=True)
     ]
-    rejections = [rejection(*entry) for entry in measured]
+    rejections = [rejection(*entry) for entry in breathing(measured)]
     asked = [index for index, refused in enumerate(rejections) if refused is None]
     peaks = worn_fluid([measured[index][0].worn_case for index in asked])
-    for index, peak in zip(asked, peaks, strict=True):
+    for index, peak in zip(breathing(asked), peaks, strict=True):
         candidate, result, figure = measured[index]
         figure = with_worn(figure, candidate, peak)
         measured[index] = (candidate, result, figure)
         rejections[index] = worn_rejection(candidate, figure)
     passing = [entry for entry, refused in zip(measured, rejections, strict=True) if refused is None]
-    scores = [criterion_scores(figure, candidate) for candidate, _, figure in passing]
+    scores = [criterion_scores(figure, candidate) for candidate, _, figure in breathing(passing)]
     means = {name: sum(entry[name] for entry in scores) / len(scores) for name in scores[0]} if scores else {}
     judged = []
-    for (candidate, result, figure), each in zip(passing, scores, strict=True):
+    for (candidate, result, figure), each in zip(breathing(passing), scores, strict=True):
         score = weighted(each, weights)
         judged.append(
             Judged(
