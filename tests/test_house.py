@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 from pathlib import Path
 from typing import get_type_hints
@@ -12,7 +13,8 @@ from ninja.responses import Status
 
 from thermaxis.api.mount import api
 
-SRC = Path(__file__).parents[1] / "src" / "thermaxis"
+ROOT = Path(__file__).parents[1]
+SRC = ROOT / "src" / "thermaxis"
 WRITES = {"save", "create", "bulk_create", "update_or_create", "get_or_create", "delete", "update"}
 # A session is not the workshop's data: it is written where the person signs in.
 SESSIONS = "accounts/api/router.py"
@@ -105,3 +107,12 @@ def test_every_handler_says_what_it_answers() -> None:
                 else:
                     assert inner == wanted, (operation.operation_id, inner, wanted)
     assert count > 80
+
+
+def test_what_is_promised_names_tests_that_there_are() -> None:
+    """`docs/reliability.md` holds each promise by tests: by their names, as they stand."""
+    named = set(re.findall(r"`(test_\w+)`", (ROOT / "docs" / "reliability.md").read_text("utf-8")))
+    texts = [path.read_text("utf-8") for path in (ROOT / "tests").rglob("test_*.py")]
+    there = {name for text in texts for name in re.findall(r"def (test_\w+)", text)}
+    assert len(named) > 40
+    assert named <= there

@@ -94,11 +94,14 @@ class Person:
         *,
         label: str = "",
         counted: bool = True,
+        work: str = "",
     ) -> tuple[int, bytes]:
         """Send and take the answer: its status (0 where none came) and what it says."""
         headers = {"Content-Type": media, "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items())}
         if "csrftoken" in self.cookies:
             headers["X-CSRFToken"] = self.cookies["csrftoken"]
+        if work:
+            headers["X-Work"] = work
         began = time.perf_counter()
         # One that was not used for a while has been closed meanwhile: that says nothing of the request.
         status, said = self._ask(method, path, body, headers)

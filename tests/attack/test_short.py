@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import random
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from tests.attack.attack import MOST_MB, attack
-from tests.attack.kills import kill_again_and_again
-from tests.attack.served import served
+from tests.attack.kills import ADA, kill_again_and_again
+from tests.attack.served import Person, Seen, fill, served
 
 
 def test_a_short_attack_does_no_harm(tmp_path: Path) -> None:
@@ -27,3 +29,32 @@ def test_a_few_kills_lose_nothing_that_was_answered(tmp_path: Path) -> None:
     ledger = kill_again_and_again(tmp_path, 2, random.Random(5))
     assert ledger.wrong == []
     assert ledger.answered > 0
+
+
+def test_a_restart_in_the_middle_of_a_computation_loses_it_only(tmp_path: Path) -> None:
+    fill(tmp_path, ADA)
+    ask = json.dumps({"mixed": True, "cooling_factor": 0.9, "air_C": None, "weights": None}).encode()
+    with served(tmp_path, filled=True) as server, ThreadPoolExecutor(1) as pool:
+        ada = Person(server.port, Seen(), "ada")
+        machines = ada.json("GET", "/api/machines")[1]
+        path = f"/api/machines/{machines[0]['id']}/candidates"
+        status, note = ada.json("POST", "/api/log", {"text": "before the end", "on": "2026-11-26"})
+        assert status == 201
+        computation = pool.submit(ada.twin().send, "POST", path, ask, work="the long one", counted=False)
+        while not ada.json("GET", "/api/work/the%20long%20one")[1]["under_way"]:
+            assert not computation.done()
+        server.process.kill()
+        server.process.wait()
+        assert computation.result()[0] == 0
+        ada.hang_up()
+    with served(tmp_path, filled=True) as server:
+        ada = Person(server.port, Seen(), "ada")
+        assert ada.json("GET", "/api/machines") == (200, machines)
+        assert note["id"] in [row["id"] for row in ada.json("GET", "/api/log")[1]["entries"]]
+        status, found = ada.json("GET", "/api/safekeeping/doctor")
+        assert (status, [row for row in found if row["state"] == "over"]) == (200, [])
+        # Nothing of it was kept, and nothing is in its way.
+        status, choice = ada.json("POST", path, json.loads(ask))
+        assert status == 200
+        assert len(choice["ranked"]) > 5
+        ada.hang_up()
