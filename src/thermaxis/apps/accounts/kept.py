@@ -12,7 +12,7 @@ from collections.abc import Callable, Hashable
 from typing import Any, TypeVar
 
 from django.db import connection
-from django.db.models import OuterRef, Subquery
+from django.db.models import Subquery
 from django.utils import timezone
 
 from thermaxis.apps.accounts.database import Identity, identity
@@ -23,6 +23,8 @@ Value = TypeVar("Value")
 # The workshop's stamp and the machine's, the file they are in, and the day: fluid ages by itself.
 Stamp = tuple[str, str, Identity, dt.date]
 KEPT = 256
+# For what shows something of each.
+EVERY_MACHINE = -1
 _lock = threading.Lock()
 _entries: OrderedDict[Hashable, tuple[Stamp, Any]] = OrderedDict()
 
@@ -61,6 +63,11 @@ def forget_kept() -> None:
 
 
 def _stamp(workshop: Workshop, machine_id: int | None) -> Stamp:
-    near = MachineStamp.objects.filter(workshop=OuterRef("pk"), machine_id=machine_id or 0).values("stamp")
-    whole, own = Workshop.objects.filter(pk=workshop.pk).values_list("stamp", Subquery(near)).first() or ("", "")
+    rows, near = Workshop.objects.filter(pk=workshop.pk), MachineStamp.objects.filter(workshop=workshop)
+    if machine_id == EVERY_MACHINE:
+        whole = rows.values_list("stamp", flat=True).first() or ""
+        own = " ".join(near.order_by("machine_id").values_list("stamp", flat=True))
+    else:
+        one = near.filter(machine_id=machine_id or 0).values("stamp")
+        whole, own = rows.values_list("stamp", Subquery(one)).first() or ("", "")
     return whole, own or "", identity(), timezone.localdate()

@@ -12,7 +12,7 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import LogEntry, LogPhoto, RemovableQuerySet
 
-MOST_SHOWN = 100
+MOST_SHOWN = 50
 # So many changes of one kind in a row are one line: ticks of a job, cells of an inspection.
 QUIET = (
     "mark_steps",

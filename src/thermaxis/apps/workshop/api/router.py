@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import dataclasses
 
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.kept import kept
+from thermaxis.apps.accounts.kept import EVERY_MACHINE, kept
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.bedded import not_bedded
 from thermaxis.apps.fitted.standing import machine_of
@@ -63,8 +65,12 @@ def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
 
 
 @router.get("/workshop/overview", response=list[schemas.OverviewRow], operation_id="overview")
-def overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
+def overview(request: ScopedRequest) -> HttpResponse:
     """Every machine with its verdict, in one answer."""
+    return kept_answer(request, list[schemas.OverviewRow], lambda: _overview(request), EVERY_MACHINE)
+
+
+def _overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
     found, scope = [], request.auth
     for machine in scope.machines_seen(machine_rows(scope.workshop)):
         key = ("as it stands", machine.pk)
