@@ -11,7 +11,7 @@ WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
-.PHONY: help setup demo serve upgrade dev attack soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve upgrade dev attack damaged soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -89,6 +89,9 @@ browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 
 attack: .stamps/venv .stamps/build ## ten minutes of damaged files and odd requests against the served application
 	$(PY) -m tests.attack.attack
+
+damaged: .stamps/venv ## ten thousand damaged files of every kind: no error of ours, and what is refused changes nothing
+	$(PY) -m tests.attack.damaged
 
 soak: .stamps/venv .stamps/build ## fifty people at work for five minutes on the served application, four heavy questions beside them
 	$(PY) -m tests.attack.soak

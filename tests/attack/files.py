@@ -46,6 +46,26 @@ TOKENS = (
     b"\x1b[31m",
 )
 
+# What may stand in JSON and is hardly meant.
+ODD: tuple[Any, ...] = (
+    None,
+    True,
+    [],
+    {},
+    "",
+    "x" * 300,
+    -1,
+    0,
+    1e308,
+    -1e-308,
+    10**30,
+    "nan",
+    "\ud800",
+    [[1]],
+    {"a__b": 1},
+    1e9,
+)
+
 
 def mutated(content: bytes, dice: random.Random) -> bytes:
     """The content with one to four damages."""
@@ -87,28 +107,10 @@ def mutated_zip(content: bytes, dice: random.Random) -> bytes:
 
 def mutated_tree(document: Any, dice: random.Random) -> bytes:
     """JSON with some of its values and keys changed for others that may stand in JSON, or damaged as text."""
-    odd: tuple[Any, ...] = (
-        None,
-        True,
-        [],
-        {},
-        "",
-        "x" * 300,
-        -1,
-        0,
-        1e308,
-        -1e-308,
-        10**30,
-        "nan",
-        "\ud800",
-        [[1]],
-        {"a__b": 1},
-        1e9,
-    )
 
     def change(value: Any, depth: int) -> Any:
         if dice.random() < 0.03:
-            return dice.choice(odd)
+            return dice.choice(ODD)
         if isinstance(value, dict):
             found = {key: change(entry, depth + 1) for key, entry in value.items() if dice.random() > 0.01}
             if dice.random() < 0.03:
@@ -120,6 +122,32 @@ def mutated_tree(document: Any, dice: random.Random) -> bytes:
 
     text = json.dumps(change(document, 0)).encode()
     return mutated(text, dice) if dice.random() < 0.2 else text
+
+
+def nudged(text: bytes, dice: random.Random) -> bytes:
+    """A large JSON document with one to three of its places changed, taken out, or there twice; the rest is whole."""
+    document = json.loads(text)
+    for _ in range(dice.randint(1, 3)):
+        node = document
+        while True:
+            keys = list(node) if isinstance(node, dict) else list(range(len(node)))
+            if not keys:
+                break
+            key = dice.choice(keys)
+            if isinstance(node[key], dict | list) and node[key] and dice.random() < 0.9:
+                node = node[key]
+                continue
+            what = dice.randrange(4)
+            if what == 0:
+                del node[key]
+            elif what == 1 and isinstance(node, list):
+                node.append(node[key])
+            elif what == 2 and isinstance(node[key], int | float | str):
+                node[key] = node[key] * dice.choice((2, 30))
+            else:
+                node[key] = dice.choice(ODD)
+            break
+    return json.dumps(document).encode()
 
 
 def run_csv() -> bytes:

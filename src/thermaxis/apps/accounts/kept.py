@@ -56,12 +56,6 @@ def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value], machine_
     return built
 
 
-def forget_kept() -> None:
-    """Keep nothing of what was built so far."""
-    with _lock:
-        _entries.clear()
-
-
 def _stamp(workshop: Workshop, machine_id: int | None) -> Stamp:
     rows, near = Workshop.objects.filter(pk=workshop.pk), MachineStamp.objects.filter(workshop=workshop)
     if machine_id == EVERY_MACHINE:
