@@ -108,6 +108,11 @@ def test_a_file_that_is_wrong_is_refused_and_nothing_is_kept(workshop: Workshop)
         spoilt("garage.Axle", machine=10**9),
         spoilt("fitted.PadReading", measured_on="yesterday"),
         spoilt("fitted.PadReading", id=None),
+        # What JSON can say and no database keep.
+        {**document, "currency": "\ud800"},
+        spoilt("garage.Machine", note="\ud800"),
+        spoilt("garage.Machine", masses=[{"\udfff": 1.0}]),
+        spoilt("garage.Duty", version=10**30),
     )
     for wrong in wrongs:
         with pytest.raises((FieldError, SolveError)):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import random
+import time
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -38,7 +39,7 @@ def test_a_restart_in_the_middle_of_a_computation_loses_it_only(tmp_path: Path) 
         ada = Person(server.port, Seen(), "ada")
         machines = ada.json("GET", "/api/machines")[1]
         path = f"/api/machines/{machines[0]['id']}/candidates"
-        status, note = ada.json("POST", "/api/log", {"text": "before the end", "on": "2026-11-26"})
+        status, note = ada.json("POST", "/api/log", {"text": "before the end", "on": time.strftime("%Y-%m-%d")})
         assert status == 201
         computation = pool.submit(ada.twin().send, "POST", path, ask, work="the long one", counted=False)
         while not ada.json("GET", "/api/work/the%20long%20one")[1]["under_way"]:

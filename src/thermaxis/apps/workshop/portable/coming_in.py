@@ -52,7 +52,24 @@ def check_document(document: Any, what: str) -> dict[str, list[dict[str, Any]]]:
             raise FieldError("file", label, "rows with named values")
     if sum(map(len, found.values())) > MOST_ROWS:
         raise FieldError("file", f"over {MOST_ROWS} rows", f"at most {MOST_ROWS} rows")
+    _check_values(document)
     return found
+
+
+def _check_values(document: Any) -> None:
+    """Refuse what JSON can say and no database keep, wherever it stands: half characters, whole numbers without end."""
+    waiting = [document]
+    while waiting:
+        value = waiting.pop()
+        if isinstance(value, dict):
+            waiting += [*value, *value.values()]
+        elif isinstance(value, list):
+            waiting += value
+        elif isinstance(value, str) and any("\ud800" <= letter <= "\udfff" for letter in value):
+            shown = value.encode("utf-8", "backslashreplace").decode()[:60]
+            raise FieldError("file", shown, "text without damaged characters")
+        elif isinstance(value, int) and abs(value) >= 2**63:
+            raise FieldError("file", str(value)[:40], "whole numbers below 2 to the power of 63")
 
 
 def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, merge: bool) -> Numbers:
