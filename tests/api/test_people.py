@@ -14,13 +14,11 @@ from django.test import Client
 from django.utils import timezone
 
 from tests.workshop import Api, assert_problem, today
-from thermaxis import __version__
 from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress, OpenSession, Role, Workshop
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.people.addresses import found_address
-from thermaxis.apps.people.news import NEWS
 
 pytestmark = pytest.mark.django_db
 GOOD, OTHER = "tarn-and-fell-91", "another-long-one-4"
@@ -286,24 +284,6 @@ def test_a_workshop_s_settings_are_changed_one_by_one_and_not_over_another_s(dem
     assert demo.put("/workshop/settings", {"currency": "€", "seen": seen})["name"] == "Renamed"
     assert_problem(demo.put("/workshop/settings", {"name": "  ", "seen": seen}, 422), 422, "name")
     assert demo.get("/session")["currency"] == "€"
-
-
-def test_owners_are_told_once_what_an_upgrade_changed(demo: Api, workshop: Workshop) -> None:
-    # Who came with this version has nothing to catch up with.
-    assert demo.get("/news") == {"version": __version__, "changed": []}
-    before = Membership.objects.filter(user__username="demo")
-    before.update(read_news_of="0.1.0")
-    assert demo.get("/news")["changed"] == list(NEWS[__version__])
-    before.update(read_news_of="")
-    assert len(demo.get("/news")["changed"]) == sum(map(len, NEWS.values()))
-    other = Workshop.objects.create(name="Elsewhere")
-    Membership.objects.create(user=before.get().user, workshop=other)
-    demo.put("/news/read", {}, status=204)
-    assert demo.get("/news")["changed"] == []
-    # One server was upgraded: it is not told again in the other workshop.
-    assert set(before.values_list("read_news_of", flat=True)) == {__version__}
-    ben = person(workshop, "ben", Role.OWNER)
-    assert ben.get("/news")["changed"]
 
 
 def test_sessions_are_listed_and_ended_one_or_all(workshop: Workshop) -> None:

@@ -51,15 +51,6 @@ def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.Verdic
     )
 
 
-def _as_it_stands(scope: Scope, machine_id: int) -> tuple[schemas.VerdictOut | None, str]:
-    """The verdict, or why there is none."""
-    try:
-        state = state_of(scope, machine_id)
-        return _verdict_out(scope, state, state), ""
-    except (SolveError, FieldError) as error:
-        return None, str(error)
-
-
 def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
     return schemas.OutcomeOut(state=found.state, limit=found.limit, rejects=found.rejects, text=said_out(found.text))
 
@@ -73,8 +64,12 @@ def overview(request: ScopedRequest) -> HttpResponse:
 def _overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
     found, scope = [], request.auth
     for machine in scope.machines_seen(machine_rows(scope.workshop)):
-        key = ("as it stands", machine.pk)
-        verdict, why_not = kept(scope.workshop, key, lambda pk=machine.pk: _as_it_stands(scope, pk), machine.pk)  # type: ignore[misc]
+        verdict, why_not = None, ""
+        try:
+            state = state_of(scope, machine.pk)
+            verdict = _verdict_out(scope, state, state)
+        except (SolveError, FieldError) as error:
+            why_not = str(error)
         found.append(
             schemas.OverviewRow(
                 id=machine.pk,
