@@ -27,7 +27,6 @@ def kept_answer(
     """
     scope = request.auth
     key = ("answer", request.path, scope.user.pk if scope.role == Role.DRIVER else None)
-
     content = kept(scope.workshop, key, lambda: _content(schema, build()), machine_id)
     return HttpResponse(content, content_type=JSON)
 

@@ -65,9 +65,13 @@ def _check_values(document: Any) -> None:
             waiting += [*value, *value.values()]
         elif isinstance(value, list):
             waiting += value
-        elif isinstance(value, str) and any("\ud800" <= letter <= "\udfff" for letter in value):
-            shown = value.encode("utf-8", "backslashreplace").decode()[:60]
-            raise FieldError("file", shown, "text without damaged characters")
+        elif isinstance(value, str):
+            # Pictures are text here, megabytes of it: asked of the whole, not of each letter.
+            try:
+                value.encode("utf-8")
+            except UnicodeEncodeError:
+                shown = value.encode("utf-8", "backslashreplace").decode()[:60]
+                raise FieldError("file", shown, "text without damaged characters") from None
         elif isinstance(value, int) and abs(value) >= 2**63:
             raise FieldError("file", str(value)[:40], "whole numbers below 2 to the power of 63")
 
