@@ -153,8 +153,8 @@ def test_an_empty_workshop_says_what_to_do_and_shows_the_demo_machine(open_page:
     Membership.objects.create(user=user, workshop=own, role="owner")
     page.goto("/")
     settled(page)
-    page.get_by_role("button", name="Tarnside Brake & Chassis").click()
-    page.get_by_role("menuitem", name="Ghyll Street garage").click()
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="To Ghyll Street garage").click()
     expect(page.get_by_text("No machine yet. Three things lead to the right pads:")).to_be_visible()
     assert axe_violations(page) == []
     page.get_by_role("button", name="Try it on the demo machine").click()
