@@ -11,7 +11,7 @@ WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
 
-.PHONY: help setup demo serve upgrade dev attack damaged soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve upgrade dev audit attack damaged soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -99,6 +99,16 @@ soak: .stamps/venv .stamps/build ## fifty people at work for five minutes on the
 kills: .stamps/venv .stamps/build ## two hundred kills in the middle of writes: what was answered is there
 	$(PY) -m tests.attack.kills 200
 
+.stamps/audit: requirements/audit.txt .stamps/venv
+	python3 -m venv .stamps/audit-venv
+	$(UV) pip install --quiet --python .stamps/audit-venv/bin/python --require-hashes -r requirements/audit.txt
+	@touch $@
+
+# What could not be asked about ends it as well: not looked up is not clean.
+audit: .stamps/audit .stamps/node ## what is built in, against the published lists of weaknesses (before each release, where they can be reached)
+	.stamps/audit-venv/bin/pip-audit --strict --require-hashes --disable-pip -r requirements/app.txt
+	cd web && npm audit
+
 screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
 	$(PY) -m pytest tests/browser/screenshots.py -q
 
@@ -120,6 +130,7 @@ lock: .stamps/venv ## lock files without host names
 	$(UV) pip compile -q --generate-hashes --no-header requirements/uv.in -o requirements/uv.txt
 	$(UV) pip compile -q --generate-hashes --no-header requirements/app.in -o requirements/app.txt
 	$(UV) pip compile -q --generate-hashes --no-header requirements/dev.in -o requirements/dev.txt
+	$(UV) pip compile -q --generate-hashes --no-header requirements/audit.in -o requirements/audit.txt
 
 clean: ## forget what was installed and built (the database stays)
 	rm -rf .venv .stamps web/node_modules web/dist

@@ -246,9 +246,6 @@ def kinds(ada: Person, ids: dict[str, list[Any]]) -> list[Kind]:
         ]
     )
     run, track, table, book = files.run_csv(), files.gpx(), files.table_csv(), files.table_xlsx()
-    mapping = json.dumps(
-        {"name": "fluid", "standard": "standard", "dry_C": "dry", "wet_C": "wet", "price": "price of a litre"}
-    )
     log = files.temperature_log().encode()
 
     def recorded(person: Person, dice: random.Random, content: bytes, label: str) -> int:
@@ -257,6 +254,7 @@ def kinds(ada: Person, ids: dict[str, list[Any]]) -> list[Kind]:
 
     def tables(person: Person, dice: random.Random, content: bytes, label: str) -> int:
         what = dice.choice(["look", "read"])
+        mapping = json.dumps(files.BOOK if label == "workbook" else files.TABLE)
         form = {"table": dice.choice(["fluids", "fluids", "compounds", "rotors"]), "mapping": mapping}
         return person.form(f"/api/catalogue/{what}", form, content, "parts", label)
 

@@ -27,14 +27,6 @@ from tests.attack import files
 if TYPE_CHECKING:
     from django.test import Client
 
-TABLE = {
-    "name": "fluid",
-    "standard": "standard",
-    "dry_C": "dry boiling point, °C",
-    "wet_C": "wet boiling point, °C",
-    "price": "price of a litre",
-}
-BOOK = {**TABLE, "dry_C": "dry", "wet_C": "wet"}
 # A ring that was hot and cools.
 LOG = b"time,temp\n" + b"".join(b"%d,%.1f\n" % (t, 20 + 300 * math.exp(-t / 400)) for t in range(0, 1200, 10))
 OLDER = b"Date,What,km,Cost\n" + b"".join(
@@ -85,7 +77,7 @@ def ways(ours: Client, empty: Client, room: Path) -> dict[str, Way]:
     uses = json.dumps([{"column": 0, "role": "time", "unit": "s"}, {"column": 1, "role": "speed", "unit": "km/h"}])
     columns = json.dumps({"on": "Date", "text": "What", "odometer_km": "km", "cost": "Cost"})
     fluids = {"table": "fluids", "sure": "true"}
-    of_table, of_book = {**fluids, "mapping": json.dumps(TABLE)}, {**fluids, "mapping": json.dumps(BOOK)}
+    of_table, of_book = {**fluids, "mapping": json.dumps(files.TABLE)}, {**fluids, "mapping": json.dumps(files.BOOK)}
 
     def form(client: Client, path: str, content: bytes, named: str, **fields: Any) -> Any:
         return client.post(path, {**fields, "file": SimpleUploadedFile(named, content)})

@@ -168,6 +168,17 @@ def gpx() -> bytes:
     return f'<?xml version="1.0"?><gpx version="1.1" creator="x"><trk><trkseg>{points}</trkseg></trk></gpx>'.encode()
 
 
+# Which heading of the two tables below holds what.
+TABLE = {
+    "name": "fluid",
+    "standard": "standard",
+    "dry_C": "dry boiling point, °C",
+    "wet_C": "wet boiling point, °C",
+    "price": "price of a litre",
+}
+BOOK = {**TABLE, "dry_C": "dry", "wet_C": "wet"}
+
+
 def table_csv() -> bytes:
     """Fluids as a table."""
     head = 'fluid,standard,source,"dry boiling point, °C","wet boiling point, °C",price of a litre\n'
