@@ -55,7 +55,8 @@ def test_a_number_is_measured_worked_out_and_used(open_page: Opener, size: str) 
     for label, kilograms in (("Front left", 190), ("Front right", 176), ("Rear left", 170), ("Rear right", 164)):
         drawer.get_by_label(label).fill(str(kilograms))
     expect(drawer.locator("[data-worked-out]")).to_have_count(2)
-    drawer.get_by_role("button", name="Use it").click()
+    with page.expect_response(lambda said: said.request.method == "PATCH"):
+        drawer.get_by_role("button", name="Use it").click()
     settled(page)
     page.reload()
     settled(page)
