@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import math
 import threading
 from collections.abc import Iterator
@@ -132,6 +133,13 @@ def settled(page: Page) -> None:
     )
     expect(page.locator("[aria-busy='true']")).to_have_count(0)
     expect(page.get_by_role("status")).to_have_count(0)
+
+
+@contextlib.contextmanager
+def answered(page: Page) -> Iterator[None]:
+    """Wait for a change of the machine's numbers to be answered: loaded again before, a page's reading overtakes it."""
+    with page.expect_response(lambda said: said.request.method == "PATCH"):
+        yield
 
 
 def axe_violations(page: Page) -> list[str]:

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Opener, axe_violations, reading, reads, settled
+from tests.browser.conftest import Opener, answered, axe_violations, reading, reads, settled
 
 # Addresses name machines by number, so numbering starts at 1 for every test.
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
@@ -40,8 +40,7 @@ def test_the_whole_journey(open_page: Opener, size: str) -> None:
     mass = page.get_by_label(re.compile("Mass as driven")).first
     mass.fill("760 kg")
     expect(live.get_by_text("Deceleration it asks for").locator("xpath=../dd")).not_to_have_text(before)
-    # Loaded again before it is answered, the page would show what was there before: the reading overtakes the change.
-    with page.expect_response(lambda said: said.request.method == "PATCH"):
+    with answered(page):
         mass.press("Enter")
     settled(page)
     page.reload()

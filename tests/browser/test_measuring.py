@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Opener, axe_violations, settled
+from tests.browser.conftest import Opener, answered, axe_violations, settled
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 
@@ -55,7 +55,7 @@ def test_a_number_is_measured_worked_out_and_used(open_page: Opener, size: str) 
     for label, kilograms in (("Front left", 190), ("Front right", 176), ("Rear left", 170), ("Rear right", 164)):
         drawer.get_by_label(label).fill(str(kilograms))
     expect(drawer.locator("[data-worked-out]")).to_have_count(2)
-    with page.expect_response(lambda said: said.request.method == "PATCH"):
+    with answered(page):
         drawer.get_by_role("button", name="Use it").click()
     settled(page)
     page.reload()
