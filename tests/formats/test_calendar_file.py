@@ -5,14 +5,17 @@ from __future__ import annotations
 import contextlib
 import datetime as dt
 import io
+import itertools
 
 import pytest
 import vobject
+from dateutil.rrule import rrulestr
 from hypothesis import given
 from hypothesis import strategies as st
 
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.calendar_file import CalendarEntry, read_calendar, write_calendar
+from thermaxis.formats.recurrence import FREQUENCIES, WEEKDAYS, Budget, read_rule, repeats
 
 FIRST, LAST = dt.date(2026, 1, 1), dt.date(2027, 12, 31)
 HEAD = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\n"
@@ -164,3 +167,91 @@ def test_a_zone_that_is_none_is_refused() -> None:
 def test_whatever_comes_is_read_or_refused(content: bytes) -> None:
     with contextlib.suppress(FieldError):
         read(content)
+
+
+def one_of(name: str, values: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    return st.one_of(st.just(""), values.map(lambda value: f";{name}={value}"))
+
+
+def listed(values: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    return st.lists(values, min_size=1, max_size=3, unique=True).map(",".join)
+
+
+@st.composite
+def rules(draw: st.DrawFn) -> str:
+    """Rules that both expanders understand alike: each names a day sooner or later, ordinals and plain days apart."""
+    frequency = draw(st.sampled_from(FREQUENCIES))
+    ordinals = st.sampled_from(("1", "2", "-1")) if frequency in ("MONTHLY", "YEARLY") else st.just("")
+    plain, numbered = st.sampled_from(WEEKDAYS), st.tuples(ordinals, st.sampled_from(WEEKDAYS)).map("".join)
+    by = draw(
+        st.sampled_from(
+            (
+                one_of("BYDAY", st.one_of(listed(plain), listed(numbered))),
+                one_of("BYMONTHDAY", listed(st.integers(1, 28).map(str))),
+                one_of("BYMONTH", listed(st.integers(1, 12).map(str))) if frequency != "MONTHLY" else st.just(""),
+                one_of("BYYEARDAY", listed(st.integers(-300, -1).map(str)))
+                if frequency == "YEARLY"
+                else st.just(";BYDAY=MO,WE,FR;BYSETPOS=-1"),
+            )
+        )
+    )
+    ends = st.one_of(one_of("COUNT", st.integers(1, 80).map(str)), one_of("UNTIL", st.just("20270601T120000")))
+    every = one_of("INTERVAL", st.integers(1, 4).map(str))
+    first = one_of("WKST", st.sampled_from(WEEKDAYS))
+    return f"FREQ={frequency}{draw(every)}{draw(by)}{draw(ends)}{draw(first)}"
+
+
+@given(
+    rules(), st.datetimes(dt.datetime(2018, 1, 1), dt.datetime(2025, 12, 31)).map(lambda at: at.replace(microsecond=0))
+)
+def test_a_rule_is_expanded_as_by_another_library(rule: str, start: dt.datetime) -> None:
+    first, last = dt.datetime(2025, 3, 5), dt.datetime(2028, 6, 1)
+    found = list(repeats(read_rule(rule), start, first, last, Budget(seconds=3600)))
+    known = rrulestr(rule, dtstart=start).xafter(first, inc=True)
+    assert found == list(itertools.takewhile(lambda day: day <= last, known))
+
+
+ENDLESS = (
+    "FREQ=DAILY;INTERVAL=0",
+    "FREQ=WEEKLY;INTERVAL=0",
+    "FREQ=MONTHLY;INTERVAL=0",
+    "FREQ=YEARLY;INTERVAL=0",
+    "FREQ=DAILY;INTERVAL=-1",
+    "FREQ=YEARLY;BYSECOND=" + ",".join(map(str, range(60))),
+)
+
+
+def zone(rule: str) -> bytes:
+    """A calendar with a time zone of its own whose clock changes by this rule, and one event in it."""
+    change = f"DTSTART:16010101T020000\r\nTZOFFSETFROM:+0100\r\nTZOFFSETTO:+0000\r\nRRULE:{rule}\r\n"
+    clock = f"BEGIN:VTIMEZONE\r\nTZID:Own\r\nBEGIN:STANDARD\r\n{change}END:STANDARD\r\nEND:VTIMEZONE\r\n"
+    one = calendar(event("1", "DTSTART;TZID=Own:20260707T100000")).decode()
+    return one.replace("BEGIN:VEVENT", f"{clock}BEGIN:VEVENT", 1).encode()
+
+
+@pytest.mark.parametrize("rule", ENDLESS)
+def test_a_rule_that_never_ends_is_refused_with_its_line(rule: str) -> None:
+    """Each of these held a thread for good, in an event as in a time zone."""
+    for content in (calendar(event("1", "DTSTART:20260107T100000", f"RRULE:{rule}")), zone(rule)):
+        with pytest.raises(FieldError, match=rule[:30]):
+            read(content)
+
+
+def test_a_rule_that_names_no_day_ends() -> None:
+    never = "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30"
+    assert read(calendar(event("1", "DTSTART:20260107T100000", f"RRULE:{never}"))) == ()
+    with pytest.raises(FieldError, match="once or twice a year"):
+        read(zone("FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30"))
+    assert len(read(zone("FREQ=YEARLY;BYMONTH=10;BYDAY=-1SU"))) == 1
+
+
+def test_all_rules_of_a_file_share_one_budget() -> None:
+    long = ("DTSTART:19870107T100000", "RRULE:FREQ=DAILY;COUNT=99999;BYMONTHDAY=30;BYMONTH=2,4")
+    assert len(read(calendar(event("1", *long)))) == 2
+    with pytest.raises(FieldError, match="within a second"):
+        read(calendar(*[event(str(number), *long) for number in range(40)]))
+    # And so is the time, whatever a step takes.
+    clock = itertools.count(step=1.0)
+    slow = Budget(clock=lambda: next(clock))
+    with pytest.raises(FieldError, match="within a second"):
+        list(repeats(read_rule("FREQ=DAILY"), dt.datetime(2000, 1, 1), dt.datetime.min, dt.datetime.max, slow))

@@ -4,19 +4,24 @@ from __future__ import annotations
 
 import datetime as dt
 import itertools
-from collections.abc import Iterable, Sequence
+import re
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from dateutil.rrule import rruleset, rrulestr
 from icalendar import Calendar, Event
 
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.recurrence import Budget, read_rule, repeats
 from thermaxis.formats.text import decode
 
 MOST_BYTES, MOST_EVENTS, MOST_REPEATS, MOST_TEXT = 1_000_000, 500, 104, 500
 MOST_SERIES, OLDEST_SERIES_YEARS = 40, 40
+# Of a time zone a file describes by itself: how many changes of the clock, and how often in so many years.
+MOST_CLOCK_CHANGES, CLOCK_YEARS, MOST_IN_CLOCK_YEARS = 60, 30, 62
+FOLDED = re.compile(r"(\r?\n)+[ \t]")
+RULE = re.compile(r'(?:RRULE|EXRULE)(?:;[^=;:]+=(?:"[^"]*"|[^";:]*))*:(.*)', re.IGNORECASE)
 PRODUCT = "-//Thermaxis//Season//EN"
 
 
@@ -78,6 +83,8 @@ def read_calendar(content: bytes, zone: str, first: dt.date, last: dt.date) -> t
     except (KeyError, ValueError, OSError):
         raise FieldError("zone", zone, "a time zone such as Europe/London") from None
     text = decode(content, MOST_BYTES)
+    budget = Budget()
+    _check_clocks(text, budget)
     try:
         events = [item for calendar in Calendar.from_ical(text, multiple=True) for item in calendar.walk("VEVENT")]
         events = list(itertools.islice(events, MOST_EVENTS + 1))
@@ -85,7 +92,7 @@ def read_calendar(content: bytes, zone: str, first: dt.date, last: dt.date) -> t
             raise FieldError("file", f"over {MOST_EVENTS} events", f"at most {MOST_EVENTS} events")
         if sum("rrule" in event for event in events) > MOST_SERIES:
             raise FieldError("file", f"over {MOST_SERIES} recurring events", f"at most {MOST_SERIES}")
-        found = [entry for event in events for entry in _entries(event, local, first, last)]
+        found = [entry for event in events for entry in _entries(event, local, first, last, budget)]
     except FieldError:
         raise
     # A damaged file may raise nearly anything in its reader: whatever it is, this is no calendar.
@@ -103,7 +110,45 @@ def read_calendar(content: bytes, zone: str, first: dt.date, last: dt.date) -> t
     return tuple(sorted(inside, key=lambda entry: (entry.on, entry.starts_at or dt.time.min, entry.uid)))
 
 
-def _entries(event: Any, local: ZoneInfo, first: dt.date, last: dt.date) -> Sequence[CalendarEntry]:
+def _check_clocks(text: str, budget: Budget) -> None:
+    """Refuse rules of the file's own time zones that the reader would follow for ever. FieldError, naming the line.
+
+    Looked at before the file is read: reading expands them.
+    """
+    for changes, (begins, lines) in enumerate(_clock_changes(text), 1):
+        if changes > MOST_CLOCK_CHANGES:
+            raise FieldError("file", f"over {MOST_CLOCK_CHANGES} clock changes", f"at most {MOST_CLOCK_CHANGES}")
+        for line in lines:
+            rule, until = read_rule(line), begins.replace(year=min(9999, begins.year + CLOCK_YEARS))
+            found = itertools.islice(repeats(rule, begins, begins, until, budget), MOST_IN_CLOCK_YEARS + 1)
+            if rule.frequency != "YEARLY" or not 1 <= len(list(found)) <= MOST_IN_CLOCK_YEARS:
+                raise FieldError("file", line[:60], "time zones whose clock changes once or twice a year")
+
+
+def _clock_changes(text: str) -> Iterator[tuple[dt.datetime, list[str]]]:
+    """Of each change of the clock that a file's time zones describe: when it began, and the rules it repeats by."""
+    begins, rules, inside = dt.datetime(1970, 1, 1), list[str](), False
+    for line in FOLDED.sub("", text).splitlines():
+        name = line.upper().replace(" ", "")
+        if name in ("BEGIN:STANDARD", "BEGIN:DAYLIGHT"):
+            begins, rules, inside = dt.datetime(1970, 1, 1), [], True
+        elif name in ("END:STANDARD", "END:DAYLIGHT") and inside:
+            inside = False
+            yield begins, rules
+        elif inside and name.startswith("DTSTART"):
+            digits = re.search(r":(\d{8}T\d{6})", name)
+            try:
+                begins = dt.datetime.strptime(digits[1] if digits else "", "%Y%m%dT%H%M%S")
+            except ValueError:
+                raise FieldError("file", line[:60], "time zones that begin at a moment") from None
+        elif inside and name.startswith(("RRULE", "EXRULE")):
+            found = RULE.fullmatch(line.strip())
+            if found is None:
+                raise FieldError("file", line[:60], "a recurrence rule")
+            rules.append(found[1])
+
+
+def _entries(event: Any, local: ZoneInfo, first: dt.date, last: dt.date, budget: Budget) -> Sequence[CalendarEntry]:
     uid = str(event.get("uid") or "").strip()
     if not uid or "dtstart" not in event:
         return ()
@@ -119,40 +164,34 @@ def _entries(event: Any, local: ZoneInfo, first: dt.date, last: dt.date) -> Sequ
     if "rrule" not in event:
         return (_entry(event, uid, start, end, local),)
     found = []
-    for begin in _repeats(event, start, first, last):
+    for begin in _repeats(event, start, first, last, budget):
         finish = None if end is None else end + (begin - start)
         found.append(_entry(event, f"{uid}/{_day(begin, local).isoformat()}", begin, finish, local, series=uid))
     return found
 
 
-def _repeats(event: Any, start: Any, first: dt.date, last: dt.date) -> list[Any]:
+def _repeats(event: Any, start: Any, first: dt.date, last: dt.date, budget: Budget) -> list[Any]:
     """The beginnings of a recurring event, as dates or times as its first one is."""
     whole = not isinstance(start, dt.datetime)
     zone = None if whole else start.tzinfo
-    rules = rruleset()
     # Counted by the clock on the wall, so that an hour of summer time moves nothing.
-    rule = event["rrule"].to_ical().decode().upper()
-    often = ("SECONDLY", "MINUTELY", "HOURLY")
-    if any(word in rule for word in often) or _naive(start).year < first.year - OLDEST_SERIES_YEARS:
-        raise FieldError(
-            "file", rule[:60], f"events that recur daily at most, since {OLDEST_SERIES_YEARS} years at most"
-        )
-    rules.rrule(rrulestr(rule.replace("Z", ""), dtstart=_naive(start)))
-    for name, add in (("exdate", rules.exdate), ("rdate", rules.rdate)):
-        for group in _as_list(event.get(name)):
-            for item in group.dts:
-                value = item.dt
-                add(
-                    value.replace(tzinfo=None)
-                    if isinstance(value, dt.datetime)
-                    else dt.datetime.combine(value, dt.time())
-                )
+    begins = _naive(start)
+    line = event["rrule"].to_ical().decode()
+    rule = read_rule(line)
+    if begins.year < first.year - OLDEST_SERIES_YEARS:
+        raise FieldError("file", line[:60], f"events that recur since {OLDEST_SERIES_YEARS} years at most")
     before = dt.datetime.combine(first, dt.time()) - dt.timedelta(days=1)
     after = dt.datetime.combine(last, dt.time()) + dt.timedelta(days=1)
-    inside = itertools.takewhile(
-        lambda day: day <= after, itertools.islice(rules.xafter(before, inc=True), MOST_REPEATS)
-    )
-    return [day.date() if whole else day.replace(tzinfo=zone) for day in inside]
+    moved_out, moved_in = _listed(event, "exdate"), _listed(event, "rdate")
+    # As many more as are taken out again.
+    named = itertools.islice(repeats(rule, begins, before, after, budget), MOST_REPEATS + len(moved_out))
+    days = {*named, *(day for day in moved_in if before <= day <= after)} - moved_out
+    return [day.date() if whole else day.replace(tzinfo=zone) for day in sorted(days)[:MOST_REPEATS]]
+
+
+def _listed(event: Any, name: str) -> set[dt.datetime]:
+    """Days that are listed by themselves: left out of a rule, or more than it says."""
+    return {_naive(item.dt) for group in _as_list(event.get(name)) for item in group.dts}
 
 
 def _naive(moment: Any) -> dt.datetime:
