@@ -125,7 +125,7 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     )
     sheet = Inspection.objects.of(workshop).filter(machine=machine)[0]
     InspectionPhoto.objects.create(
-        inspection=sheet, token="token-000", wheel="front_left", media_type="image/jpeg", content=picture("JPEG")
+        inspection=sheet, token="token-000", wheel="front_left", content=picture("JPEG")
     )
     if "content" not in SHOWN:
         key = demo.post(f"{path}/candidates", {})["ranked"][0]["key"]
@@ -140,7 +140,7 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
     job = Job.objects.of(workshop).filter(machine=machine, closed_at=None).first() or Job.objects.create(
         workshop=workshop, machine=machine, axle="front", work="clean", started_at=timezone.now(), started_by="demo"
     )
-    JobPhoto.objects.create(job=job, token="token-000", when="before", media_type="image/jpeg", content=picture("JPEG"))
+    JobPhoto.objects.create(job=job, token="token-000", when="before", content=picture("JPEG"))
     event = Event.objects.create(
         workshop=workshop, machine=machine, name="A", on=today() + dt.timedelta(days=9), duty=duty, uid="a@x"
     )
@@ -149,7 +149,7 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
         workshop=workshop, machine=machine, fill=standing.fill, measured_on=today(), boiling_C=190.0
     )
     note = LogEntry.objects.create(workshop=workshop, machine=machine, act="write_note", text="A")
-    LogPhoto.objects.create(entry=note, token="token-000", media_type="image/jpeg", content=picture("JPEG"))
+    LogPhoto.objects.create(entry=note, token="token-000", content=picture("JPEG"))
     OwnMu.objects.create(pad=pad, temperature_C=200, mu=0.4, measured_on=today())
     member = Membership.objects.filter(workshop=workshop)[0]
     OneTimeAddress.objects.create(

@@ -11,9 +11,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from tests.workshop import Api, assert_problem
+from thermaxis.apps.accounts.gate import GATE
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.safekeeping import backing_up, nightly
-from thermaxis.apps.safekeeping.gate import GATE
 
 pytestmark = pytest.mark.django_db
 TOKEN = "abcdef0123456789"

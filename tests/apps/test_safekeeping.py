@@ -20,9 +20,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from thermaxis.apps.accounts.errors import UnderWay
+from thermaxis.apps.accounts.gate import Gate
 from thermaxis.apps.safekeeping import keeping
-from thermaxis.apps.safekeeping.gate import Gate
-from thermaxis.core.errors import SolveError
+from thermaxis.core.errors import SolveError, Stopped
 from thermaxis.formats.backup_file import read_backup
 
 ROOT = Path(__file__).parents[2]
@@ -305,3 +306,36 @@ def test_the_gate_waits_for_who_is_inside_and_lets_nobody_in() -> None:
     assert gate.enter()
     with gate.closed(mine=2), pytest.raises(SolveError), gate.closed():
         pass
+
+
+def test_the_gate_names_who_stays_inside_and_can_do_without_them() -> None:
+    gate = Gate(patience_s=0.05)
+    inside, restored = threading.Barrier(2, timeout=60), threading.Event()
+    refused: list[str] = []
+
+    def stay() -> None:
+        gate.enter("POST /api/machines/1/events/read")
+        inside.wait()
+        restored.wait(60)
+        try:
+            gate.check()
+        except Stopped as error:
+            refused.append(str(error))
+        gate.leave()
+
+    stuck = threading.Thread(target=stay)
+    stuck.start()
+    inside.wait()
+    assert gate.enter("POST /api/safekeeping/restore")
+    with pytest.raises(UnderWay, match=r"events/read, for \d+ s"), gate.closed():
+        pass
+    # It is open again, nobody was stopped, and whoever came in may write.
+    assert gate.enter()
+    gate.check()
+    gate.leave()
+    told: list[str] = []
+    with gate.closed(stop=lambda: told.append("stop")):
+        assert told == ["stop"]
+    restored.set()
+    stuck.join(60)
+    assert refused == ["A backup was restored in the meantime: nothing of this was saved."]

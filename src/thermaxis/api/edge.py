@@ -9,8 +9,8 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from thermaxis.api.problems import MEDIA_TYPE, problem, usual
+from thermaxis.apps.accounts.gate import GATE
 from thermaxis.apps.accounts.pace import PACE
-from thermaxis.apps.safekeeping.gate import GATE
 
 # Bytes a request may bring, by what it brings; the first that fits counts.
 LIMITS = (
@@ -51,8 +51,8 @@ class Edge:
         return response
 
     def _within(self, request: HttpRequest) -> HttpResponse:
-        if not GATE.enter():
-            found = problem(503, "restoring", "A backup is being put back", "It takes a moment: try again then.")
+        if not GATE.enter(f"{request.method} {request.path_info[:80]}"):
+            found = problem(503, "restoring", "A backup is being restored", "It takes a moment: try again then.")
             found["Retry-After"] = "5"
             return found
         try:

@@ -15,7 +15,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.accounts.changes import AlreadyDone
-from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded
+from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, UnderWay
 from thermaxis.apps.accounts.sessions import CodeNeeded
 from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
@@ -178,6 +178,10 @@ def install(api: NinjaAPI) -> None:
     def not_there(request: HttpRequest, error: NotThere) -> HttpResponse:
         return usual(404)
 
+    @api.exception_handler(UnderWay)
+    def under_way(request: HttpRequest, error: UnderWay) -> HttpResponse:
+        return problem(409, "under-way", "Still running", str(error))
+
     @api.exception_handler(Clash)
     def clash(request: HttpRequest, error: Clash) -> HttpResponse:
         fields = [
@@ -188,7 +192,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Stopped)
     def stopped(request: HttpRequest, error: Stopped) -> HttpResponse:
-        return problem(409, "stopped", "Stopped", "The computation was stopped before it was done.")
+        return problem(409, "stopped", "Stopped", str(error))
 
     @api.exception_handler(Busy)
     def busy(request: HttpRequest, error: Busy) -> HttpResponse:

@@ -46,6 +46,12 @@ def said_of(content: Any) -> Said:
     return Said(template=content["template"], values={name: read(value) for name, value in content["values"].items()})
 
 
+def worded_sentence(content: Any) -> str:
+    """A stored sentence in metric units. Raises where it is none, or a value of it is missing."""
+    said = said_of(content)
+    return said_text(said)
+
+
 def worded(content: Any) -> Any:
     """A document with every sentence in it said in metric units."""
     if isinstance(content, Mapping):

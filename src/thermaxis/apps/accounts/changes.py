@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from thermaxis.apps.accounts.gate import GATE
 from thermaxis.apps.accounts.models import ChangeKey
 
 KEPT_FOR = dt.timedelta(days=3)
@@ -52,10 +53,12 @@ def asked_by(asked: Asked) -> Iterator[None]:
 def change() -> Iterator[None]:
     """One change of data, all or nothing. Raises AlreadyDone where the same change has been made already.
 
-    Writers wait for each other here (transactions begin IMMEDIATE): what decides is read again inside the block.
+    Writers wait for each other here (transactions begin IMMEDIATE): what decides is read again inside the block. Raises
+    Stopped where a backup was restored since the request began.
     """
     asked = _asked.get()
     with transaction.atomic():
+        GATE.check()
         if asked is None or asked.kept:
             yield
             return

@@ -19,6 +19,14 @@ class SecondFactorNeeded(ThermaxisError):
     """The workshop asks for a second factor, and the person has set up none."""
 
 
+class UnderWay(ThermaxisError):
+    """Work that has to end first has not: `works` says what and for how long."""
+
+    def __init__(self, works: list[str]) -> None:
+        self.works = works
+        super().__init__(f"Still running: {'; '.join(works)}. Nothing was changed. Wait for it, or stop it.")
+
+
 @dataclass(frozen=True, kw_only=True)
 class Differs:
     """One value that two people changed at once: what is kept now, and what came."""

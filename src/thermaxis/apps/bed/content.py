@@ -3,11 +3,22 @@
 from __future__ import annotations
 
 import dataclasses
-from typing import Any
+from typing import Any, Literal
 
+from typing_extensions import TypedDict
+
+from thermaxis.apps.accounts.shaped import Number
 from thermaxis.apps.fitted.parts import AXLES
-from thermaxis.core.planning.bedding.schools import Plan
+from thermaxis.core.planning.bedding.schools import Plan, schools
 from thermaxis.core.planning.bedding.setting import Setting
+
+
+class Asked(TypedDict):
+    """For which road a plan was made, and by which procedure."""
+
+    school: Literal[tuple(schools())]  # type: ignore[valid-type]
+    top_speed_mps: Number
+    hard_g: Number
 
 
 def content_of(plan: Plan, setting: Setting) -> dict[str, Any]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import ShapedField
 from thermaxis.apps.fitted.models import PadSet, RotorPair
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import Removable, RemovableQuerySet
@@ -21,9 +22,9 @@ class BeddingRecord(Owned, Removable):
     made_at = models.DateTimeField(auto_now_add=True)
     done_on = models.DateField(null=True)
     # The school and what the road allowed.
-    order = models.JSONField()
+    order = ShapedField(shape="thermaxis.apps.bed.content:Asked")
     # As it was shown.
-    plan = models.JSONField()
+    plan = ShapedField(shape="thermaxis.apps.bed.api.present:drawn_plan")
     engine_version = models.CharField(max_length=20)
     objects = RemovableQuerySet.as_manager()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import ShapedField, Word
 from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
 
 
@@ -116,7 +117,7 @@ class PadVariant(models.Model):
     # What comes in the box beside four pads: pads with a wear tab among them, and small parts by count.
     wear_tabs = models.PositiveIntegerField(null=True)
     piston_clips = models.BooleanField(default=False, help_text="inner pads hold on to the piston")
-    kit = models.JSONField(default=dict)
+    kit = ShapedField(default=dict, shape=dict[Word, int])
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["pad", "shape"], name="one_variant_per_shape")]
@@ -200,7 +201,7 @@ class MakersRows(Owned, Versioned):
     """The rows of a compound's leaflet, as somebody of the workshop typed them; empty where they were taken out."""
 
     pad = models.OneToOneField(Pad, on_delete=models.CASCADE, related_name="makers_rows")
-    rows = models.JSONField(default=list)
+    rows = ShapedField(default=list, shape="thermaxis.apps.bed.api.schemas:LeafletRows")
     objects = OwnedQuerySet.as_manager()
 
     class Meta:

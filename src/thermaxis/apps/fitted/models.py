@@ -7,11 +7,13 @@ wherever it goes, and a corrected size is a new row, so that what was read again
 from __future__ import annotations
 
 import datetime as dt
+from typing import Any
 
 from django.db import models
 from django.utils import timezone
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import Number, ShapedField, Word
 from thermaxis.apps.catalogue.models import Fluid, Pad, Rotor
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.models import LogEntry, Removable, RemovableQuerySet
@@ -166,7 +168,7 @@ class BeddingResult(Owned, Removable):
     # run, log, ring or hand
     source = models.CharField(max_length=8)
     look = models.CharField(max_length=12, blank=True)
-    text = models.JSONField(null=True)
+    text = ShapedField(null=True, shape="thermaxis.formats.units:worded_sentence")
     # What it took off the pads, as computed.
     wear_m = models.FloatField(default=0.0)
     objects = RemovableQuerySet.as_manager()
@@ -296,11 +298,11 @@ class Calibration(Owned, Removable):
     rear_rotors = models.ForeignKey(RotorPair, null=True, on_delete=models.PROTECT, related_name="+")
     duty = models.ForeignKey(Duty, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
-    evidence = models.JSONField()
+    evidence = ShapedField(shape=list[dict[Word, Any]])
     # The fit of each axle as the core gives it, None where there was no evidence.
-    front = models.JSONField(null=True)
-    rear = models.JSONField(null=True)
-    residuals = models.JSONField()
+    front = ShapedField(null=True, shape="thermaxis.apps.duty.api.calibration_schemas:AxleFitOut")
+    rear = ShapedField(null=True, shape="thermaxis.apps.duty.api.calibration_schemas:AxleFitOut")
+    residuals = ShapedField(shape="thermaxis.apps.duty.api.calibration_schemas:Residuals")
     engine_version = models.CharField(max_length=20)
     objects = RemovableQuerySet.as_manager()
 
@@ -331,7 +333,7 @@ class BoxItem(models.Model):
     intended = models.ForeignKey(Intended, on_delete=models.CASCADE, related_name="items")
     axle = models.CharField(max_length=5)
     name = models.CharField(max_length=24)
-    value = models.JSONField()
+    value = ShapedField(shape=Number | Word)
 
     class Meta:
         ordering = ["pk"]

@@ -2,11 +2,34 @@
 
 from __future__ import annotations
 
+from typing import Literal, NotRequired
+
 from django.conf import settings
 from django.db import models
+from typing_extensions import TypedDict
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import Number, Plain, ShapedField, Word
 from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
+
+Place = Literal["front_left", "front_right", "rear_left", "rear_right", "front", "rear"]
+
+
+class Use(TypedDict):
+    """What a column of a recorded run holds."""
+
+    column: int
+    role: Word
+    unit: Word
+
+
+class PartOfMass(TypedDict):
+    """One part of a machine's mass; its height where it is known."""
+
+    name: Word
+    mass_kg: Number
+    front_share: Number
+    height_m: NotRequired[Number | None]
 
 
 class Owner(Owned):
@@ -50,10 +73,14 @@ class RecordedRun(Owned):
 
     name = models.CharField(max_length=120)
     file_name = models.CharField(max_length=120, blank=True)
-    uses = models.JSONField(default=list, help_text="which column holds what, in which unit")
+    uses = ShapedField(default=list, shape=list[Use], help_text="which column holds what, in which unit")
     smoothing = models.CharField(max_length=8, blank=True)
-    summary = models.JSONField(default=dict, help_text="what was found and done: rows, spikes, gaps, brakings, laps")
-    trace = models.JSONField(help_text="t_s, v_mps and grade as the core takes them")
+    summary = ShapedField(
+        default=dict, shape=dict[Word, Number], help_text="what was found and done: rows, spikes, gaps, brakings, laps"
+    )
+    trace = ShapedField(
+        shape="thermaxis.apps.garage.duty_mapping:trace_of", help_text="t_s, v_mps and grade as the core takes them"
+    )
     kept_at = models.DateTimeField(auto_now_add=True)
     objects = OwnedQuerySet.as_manager()
 
@@ -176,7 +203,9 @@ class Machine(Owned, Removable):
     kind = models.CharField(max_length=12)
     vehicle_class = models.CharField(max_length=24, blank=True, help_text="whose estimates fill what is not known")
     change_school = models.CharField(max_length=12, blank=True, help_text="when pads are changed; empty: by their use")
-    masses = models.JSONField(default=list, help_text="the parts the mass is made of, where they were given")
+    masses = ShapedField(
+        default=list, shape=list[PartOfMass], help_text="the parts the mass is made of, where they were given"
+    )
     # weight and size
     mass_kg = models.FloatField()
     front_fraction = models.FloatField()
@@ -223,9 +252,9 @@ class Machine(Owned, Removable):
     altitude_m = models.FloatField()
     # Where the master cylinder sits, and the order the maker bleeds the corners in; empty where nobody has said.
     driver_side = models.CharField(max_length=5, blank=True, default="")
-    bleed_order = models.JSONField(default=list)
+    bleed_order = ShapedField(default=list, shape=list[Place])
     duty = models.ForeignKey(Duty, null=True, on_delete=models.PROTECT, related_name="+")
-    estimates = models.JSONField(default=list)
+    estimates = ShapedField(default=list, shape=list[Word])
     objects = RemovableQuerySet.as_manager()
     READ_WITH = ("owner", "duty__circuit")
 
@@ -302,7 +331,7 @@ class SetUp(Owned, Removable):
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="set_ups")
     name = models.CharField(max_length=120)
-    changes = models.JSONField()
+    changes = ShapedField(shape=dict[Word, Plain])
     price = models.FloatField(null=True)
     made_at = models.DateTimeField(auto_now_add=True)
     objects = RemovableQuerySet.as_manager()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -42,7 +42,7 @@ TAB_M = {"car": 0.0025, "truck": 0.0025, "motorcycle": 0.0015}
 def wheels_of(inspection: Inspection) -> tuple[Wheel, ...]:
     """Every disc of the machine with its limits: those kept with a finished inspection, today's for an open one."""
     if inspection.wheels:
-        return tuple(_wheel_from(kept) for kept in inspection.wheels)
+        return wheels_from(inspection.wheels)
     return _wheels_today(inspection, _per_event_m(inspection, measurements_of(inspection)))
 
 
@@ -183,6 +183,11 @@ def _pad_limits(size: PadSize, school: str, machine: Machine) -> PadLimits:
 def kept_wheels(wheels: tuple[Wheel, ...]) -> list[dict[str, Any]]:
     """Wheels as they are stored with a finished inspection."""
     return [dataclasses.asdict(wheel) for wheel in wheels]
+
+
+def wheels_from(kept: Sequence[Mapping[str, Any]]) -> tuple[Wheel, ...]:
+    """Wheels as they were stored. Raises where they are none."""
+    return tuple(map(_wheel_from, kept))
 
 
 def _wheel_from(kept: Mapping[str, Any]) -> Wheel:

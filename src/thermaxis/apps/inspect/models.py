@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from thermaxis.apps.accounts.models import Owned
+from thermaxis.apps.accounts.shaped import Number, ShapedField, Word
 from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import Removable, RemovableQuerySet
@@ -24,7 +25,7 @@ class Inspection(Owned, Removable):
     started_at = models.DateTimeField(auto_now_add=True)
     finished_at = models.DateTimeField(null=True)
     # The limits it was judged by when it was finished, so that its verdicts can be read a year later.
-    wheels = models.JSONField(default=list)
+    wheels = ShapedField(default=list, shape="thermaxis.apps.inspect.inspecting:wheels_from")
     engine_version = models.CharField(max_length=20, blank=True)
     objects = RemovableQuerySet.as_manager()
     READ_WITH = (
@@ -54,7 +55,7 @@ class InspectionCell(models.Model):
 
     inspection = models.ForeignKey(Inspection, on_delete=models.CASCADE, related_name="cells")
     name = models.CharField(max_length=60)
-    value = models.JSONField()
+    value = ShapedField(shape=Number | Word | bool)
     confirmed = models.BooleanField(default=False)
     source = models.CharField(max_length=8, default="hand")
     entered_at = models.DateTimeField(auto_now=True)
@@ -91,7 +92,6 @@ class InspectionPhoto(Removable):
     inspection = models.ForeignKey(Inspection, on_delete=models.CASCADE, related_name="photos")
     token = models.CharField(max_length=40)
     wheel = models.CharField(max_length=16)
-    media_type = models.CharField(max_length=20)
     content = models.BinaryField()
     taken_at = models.DateTimeField(auto_now_add=True)
 

@@ -4,11 +4,25 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
+from typing_extensions import TypedDict
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import Number, RowNumber, ShapedField, Word
 from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import LogEntry, Removable
+
+
+class Off(TypedDict, total=False):
+    """What came off: where parts went, and the rows that closing the job made or ended."""
+
+    pads: Word
+    rotors: Word
+    pad_readings: list[RowNumber]
+    rotor_readings: list[RowNumber]
+    fill: RowNumber
+    hoses: RowNumber
+    hoses_age: Number
 
 
 class FastenerSpec(Owned):
@@ -64,7 +78,7 @@ class Job(Owned):
     abandoned_at = models.DateTimeField(null=True)
     note = models.TextField(blank=True)
     # Point to option, where somebody picked another than the default.
-    schools = models.JSONField(default=dict)
+    schools = ShapedField(default=dict, shape=dict[Word, Word])
     # Money in the workshop's; null where nobody has said.
     rate_per_hour = models.FloatField(null=True)
     quote = models.FloatField(null=True)
@@ -75,9 +89,9 @@ class Job(Owned):
     service_since = models.DateTimeField(null=True)
     service_s = models.FloatField(null=True)
     # What came off, and where it went.
-    off = models.JSONField(default=dict)
+    off = ShapedField(default=dict, shape=Off)
     # The sheet as it was closed, and the change that put parts on.
-    content = models.JSONField(default=dict)
+    content = ShapedField(default=dict, empty=True, shape="thermaxis.apps.job.api.schemas:JobOut")
     fitting = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="+")
     # Wheel bolts once more after the first drive.
     bolts_due_km = models.FloatField(null=True)
@@ -144,7 +158,6 @@ class JobPhoto(Removable):
     token = models.CharField(max_length=40)
     corner = models.CharField(max_length=16, blank=True)
     when = models.CharField(max_length=6)
-    media_type = models.CharField(max_length=20)
     content = models.BinaryField()
     taken_at = models.DateTimeField(auto_now_add=True)
 

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Self, TypeVar
+from typing import Annotated, Self, TypeVar
 
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
+from pydantic import Field
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.shaped import Plain, ShapedField, Word
 
 M = TypeVar("M", bound=models.Model)
+Changes = dict[Word, Annotated[list[Plain], Field(min_length=2, max_length=2)]]
 
 
 class RemovableQuerySet(OwnedQuerySet[M]):
@@ -59,8 +62,8 @@ class LogEntry(Owned, Removable):
     machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="log")
     odometer_km = models.FloatField(null=True)
     # The rows it made or changed, as "pad set 12".
-    things = models.JSONField(default=list)
-    changes = models.JSONField(default=dict, help_text="path to [before, after]")
+    things = ShapedField(default=list, shape=list[Word])
+    changes = ShapedField(default=dict, shape=Changes, help_text="path to [before, after]")
     objects = RemovableQuerySet.as_manager()
 
     class Meta:
@@ -77,7 +80,6 @@ class LogPhoto(Removable):
 
     entry = models.ForeignKey(LogEntry, on_delete=models.CASCADE, related_name="photos")
     token = models.CharField(max_length=40)
-    media_type = models.CharField(max_length=20)
     content = models.BinaryField()
     taken_at = models.DateTimeField(auto_now_add=True)
 

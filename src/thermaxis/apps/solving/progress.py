@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from thermaxis.apps.solving.turns import my_turn
+from thermaxis.apps.solving.turns import STOPPED, my_turn
 from thermaxis.core.errors import Stopped
 from thermaxis.core.physics.batch import Watch
 
@@ -24,7 +24,7 @@ class Work:
     stopped: bool = False
 
 
-_running: dict[Key, Work] = {}
+_running: dict[Key | int, Work] = {}
 _lock = threading.Lock()
 
 
@@ -45,17 +45,14 @@ def watched(person: int, name: str | None, doing: str, gone: Callable[[], bool])
     def watch(share: float) -> None:
         work.share = share
         if not wanted():
-            raise Stopped("Stopped.")
+            raise Stopped(STOPPED)
 
-    with _known(None if name is None else (person, name), work), my_turn(person, told, wanted):
+    with _known(id(work) if name is None else (person, name), work), my_turn(person, told, wanted):
         yield watch
 
 
 @contextmanager
-def _known(key: Key | None, work: Work) -> Iterator[None]:
-    if key is None:
-        yield
-        return
+def _known(key: Key | int, work: Work) -> Iterator[None]:
     with _lock:
         _running[key] = work
     try:
@@ -70,3 +67,10 @@ def find(key: Key) -> Work | None:
     """The work under way by this name, if it is."""
     with _lock:
         return _running.get(key)
+
+
+def stop_all() -> None:
+    """Stop everything under way, whoever asked for it."""
+    with _lock:
+        for work in _running.values():
+            work.stopped = True

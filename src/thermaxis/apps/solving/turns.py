@@ -20,6 +20,7 @@ SLOTS = max(2, os.cpu_count() or 1)
 # A page asks two or three things at once; threads of the server are kept for those who only read.
 MOST_EACH, MOST_IN_ALL = 6, 18
 PATIENCE_S = 0.25
+STOPPED = "The computation was stopped before it was done."
 
 
 class Busy(ThermaxisError):
@@ -49,7 +50,7 @@ class Turns:
                     told(self._place(person, ticket))
                     self._changed.wait(PATIENCE_S)
                     if not wanted():
-                        raise Stopped("Stopped.")
+                        raise Stopped(STOPPED)
             finally:
                 self._waiting[person].remove(ticket)
                 if not self._waiting[person]:

@@ -116,6 +116,13 @@ def _item(
     return schemas.ItemOut(**values, how=how, stop=first + values["stops"], front_C=front_C, rear_C=rear_C)
 
 
+def drawn_plan(content: Mapping[str, Any]) -> schemas.PlanOut:
+    """A stored plan as its page and its card draw it. Raises for one they cannot."""
+    rows_from(content["rows"])
+    float(content["steps"][-1]["front_C"])
+    return plan_out(content)
+
+
 def makers_out(row: MakersRows | None) -> schemas.MakersOut:
     if row is None:
         return schemas.MakersOut(rows=[], version=0)

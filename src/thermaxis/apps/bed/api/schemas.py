@@ -29,6 +29,9 @@ class RowIO(Schema):
     stretch: int = Field(0, ge=0, le=99)
 
 
+LeafletRows = list[RowIO]
+
+
 class MakersAsk(Schema):
     """A leaflet's rows, whole; none take them out. `version` is that of the rows that were seen."""
 

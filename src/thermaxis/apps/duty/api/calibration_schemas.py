@@ -73,6 +73,9 @@ class ResidualOut(Schema):
     suspect: bool
 
 
+Residuals = list[ResidualOut]
+
+
 class CalibrationOut(Schema):
     """A fit: with an id once it is kept, in use unless removed."""
 

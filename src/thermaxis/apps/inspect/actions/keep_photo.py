@@ -8,7 +8,7 @@ from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.log.act import act
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.formats.picture import MEDIA_TYPE, redrawn
+from thermaxis.formats.picture import redrawn
 
 MOST_PHOTOS = 40
 
@@ -30,8 +30,6 @@ def keep_photo(scope: Scope, inspection: Inspection, wheel: str, token: str, con
             return before
         if inspection.photos.filter(removed_at=None).count() >= MOST_PHOTOS:
             raise SolveError(f"An inspection keeps at most {MOST_PHOTOS} pictures.")
-        row = InspectionPhoto.objects.create(
-            inspection=inspection, wheel=wheel, token=token, media_type=MEDIA_TYPE, content=picture
-        )
+        row = InspectionPhoto.objects.create(inspection=inspection, wheel=wheel, token=token, content=picture)
         entry.about(inspection, row)
     return row

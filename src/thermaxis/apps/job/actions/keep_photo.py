@@ -9,7 +9,7 @@ from thermaxis.apps.job.building import worked
 from thermaxis.apps.job.models import Job, JobPhoto
 from thermaxis.apps.log.act import act
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.formats.picture import MEDIA_TYPE, redrawn
+from thermaxis.formats.picture import redrawn
 
 MOST_PHOTOS = 40
 WHEN = ("before", "after")
@@ -33,8 +33,6 @@ def keep_photo(scope: Scope, job: Job, corner: str, when: str, token: str, conte
             raise FieldError("when", when, "before or after")
         if job.photos.filter(removed_at=None).count() >= MOST_PHOTOS:
             raise SolveError(f"A job keeps at most {MOST_PHOTOS} pictures.")
-        row = JobPhoto.objects.create(
-            job=job, corner=corner, when=when, token=token, media_type=MEDIA_TYPE, content=picture
-        )
+        row = JobPhoto.objects.create(job=job, corner=corner, when=when, token=token, content=picture)
         entry.about(job, row)
     return row

@@ -14,7 +14,7 @@ from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.log.models import LogEntry, LogPhoto
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.formats.log_table import OlderEntry
-from thermaxis.formats.picture import MEDIA_TYPE, redrawn
+from thermaxis.formats.picture import redrawn
 
 # What somebody wrote, and no change by itself.
 BY_HAND = ("write_note", "take_in_log")
@@ -68,7 +68,7 @@ def keep_note_photo(scope: Scope, row: LogEntry, token: str, content: bytes) -> 
         if row.photos.count() >= MOST_PHOTOS:
             raise FieldError("file", MOST_PHOTOS + 1, f"at most {MOST_PHOTOS} pictures")
         entry.about(row)
-        return LogPhoto.objects.create(entry=row, token=token, media_type=MEDIA_TYPE, content=redrawn(content))
+        return LogPhoto.objects.create(entry=row, token=token, content=redrawn(content))
 
 
 def take_in_log(scope: Scope, machine: Machine, older: Sequence[OlderEntry]) -> int:

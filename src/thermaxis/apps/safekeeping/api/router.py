@@ -8,21 +8,23 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from django.db import DatabaseError, connection
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import File, Form, Router, Status
 from ninja import Path as InPath
 from ninja.files import UploadedFile
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.guessing import guessing
 from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
+from thermaxis.apps.accounts.gate import GATE
 from thermaxis.apps.accounts.sessions import is_password
 from thermaxis.apps.safekeeping import backing_up, coming_in, database, doctor, keeping, restoring
 from thermaxis.apps.safekeeping.api import schemas
-from thermaxis.apps.safekeeping.gate import GATE
 from thermaxis.apps.safekeeping.keepers import keeps_server, must_keep_server
+from thermaxis.apps.solving.progress import stop_all
 from thermaxis.core.errors import FieldError, SolveError
 
 router = Router(auth=OWNERS)
@@ -93,10 +95,7 @@ def _kept(name: str) -> Path:
 @router.get("/safekeeping/backups/{name}", response=bytes, operation_id="backup_file")
 def backup_file(request: ScopedRequest, name: InPath[schemas.BackupName]) -> HttpResponse:
     must_keep_server(request.auth)
-    # Read as it goes out: it may be larger than memory.
-    answer = FileResponse(_kept(name).open("rb"), as_attachment=True, filename=name)
-    answer["Content-Type"] = "application/octet-stream"
-    return answer  # type: ignore[return-value]
+    return file_response(_kept(name), name, "application/octet-stream")
 
 
 @router.put("/safekeeping/backups/{name}/deleted", response=schemas.SafekeepingOut, operation_id="delete_backup")
@@ -147,7 +146,7 @@ def restore(request: ScopedRequest, payload: schemas.RestoreAsk) -> schemas.Rest
     must_keep_server(request.auth)
     with guessing():
         is_password(request, request.auth.user, payload.password)
-    with _checked(payload) as checked, GATE.closed():
+    with _checked(payload) as checked, GATE.closed(stop=stop_all if payload.stop else None):
         aside = restoring.put_back(checked)
         connection.close()
     coming_in.clear()

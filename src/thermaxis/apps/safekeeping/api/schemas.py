@@ -64,6 +64,8 @@ class ChosenAsk(Schema):
 
 class RestoreAsk(ChosenAsk):
     password: str = Field(min_length=1, max_length=200)
+    # Stop what is still running; else that is named, and nothing is touched.
+    stop: bool = False
 
 
 class CheckedOut(Schema):
