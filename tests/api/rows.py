@@ -124,9 +124,7 @@ def filled(demo: Api, workshop: Workshop) -> Workshop:
         source="run",
     )
     sheet = Inspection.objects.of(workshop).filter(machine=machine)[0]
-    InspectionPhoto.objects.create(
-        inspection=sheet, token="token-000", wheel="front_left", content=picture("JPEG")
-    )
+    InspectionPhoto.objects.create(inspection=sheet, token="token-000", wheel="front_left", content=picture("JPEG"))
     if "content" not in SHOWN:
         key = demo.post(f"{path}/candidates", {})["ranked"][0]["key"]
         SHOWN["content"] = demo.post(f"{path}/decisions", {"keys": [key], "title": "A"}, 201)["content"]

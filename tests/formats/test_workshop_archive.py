@@ -13,7 +13,6 @@ from typing import Any
 import pytest
 
 from thermaxis.core.errors import FieldError
-from thermaxis.formats import workshop_archive
 from thermaxis.formats.workshop_archive import DOCUMENT, LONGEST_CELL, read_archive, write_archive
 
 ROWS = [
@@ -66,16 +65,15 @@ def archive_of(**entries: bytes) -> bytes:
     return out.getvalue()
 
 
-def test_what_is_no_such_file_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_is_no_such_file_is_refused() -> None:
     refused(b"")
     refused(b"PK\x03\x04")
     refused(archive_of(about_txt=b"nothing else"))
-    refused(archive_of(workshop_json=b"\xff\xfe{"))
     refused(archive_of(workshop_json=b"{}", **{f"entry{number}": b"" for number in range(400)}))
     # One that unpacks to more than it may, whatever its directory says of its size.
-    monkeypatch.setattr(workshop_archive, "MOST_UNPACKED", 1000)
-    refused(archive_of(workshop_json=b" " * 1001))
-    assert read_archive(archive_of(workshop_json=b" " * 1000)) == " " * 1000
+    with pytest.raises(FieldError, match="more than 0 MB"):
+        read_archive(archive_of(workshop_json=b" " * 1001), 1000)
+    assert read_archive(archive_of(workshop_json=b" " * 1000), 1000) == b" " * 1000
 
 
 def test_a_thousand_damaged_ones_are_read_or_refused() -> None:

@@ -50,7 +50,7 @@ def _cell(value: object) -> str:
     return text if len(text) <= LONGEST_CELL else f"({len(text)} characters, in {DOCUMENT})"
 
 
-def read_archive(content: bytes) -> str:
+def read_archive(content: bytes, most_bytes: int = MOST_UNPACKED) -> bytes:
     """The JSON of a ZIP that `write_archive` made. FieldError for any other; no more is unpacked than is allowed."""
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
@@ -58,10 +58,10 @@ def read_archive(content: bytes) -> str:
                 raise FieldError("file", f"{len(archive.infolist())} files", ALLOWED)
             # What the directory says of a size may be wrong: it is what comes out that is counted.
             with archive.open(DOCUMENT) as entry:
-                unpacked = entry.read(MOST_UNPACKED + 1)
-        if len(unpacked) > MOST_UNPACKED:
-            raise FieldError("file", f"more than {MOST_UNPACKED / 1e6:.0f} MB", ALLOWED)
-        return unpacked.decode("utf-8")
+                unpacked = entry.read(most_bytes + 1)
+        if len(unpacked) > most_bytes:
+            raise FieldError("file", f"more than {most_bytes / 1e6:.0f} MB", ALLOWED)
+        return unpacked
     except FieldError:
         raise
     # A damaged archive may raise nearly anything in its reader: whatever it is, this is no workshop.

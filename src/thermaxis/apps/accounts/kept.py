@@ -8,7 +8,9 @@ from __future__ import annotations
 import datetime as dt
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from typing import Any, TypeVar
 
 from django.db import connection
@@ -27,6 +29,17 @@ KEPT = 256
 EVERY_MACHINE = -1
 _lock = threading.Lock()
 _entries: OrderedDict[Hashable, tuple[Stamp, Any]] = OrderedDict()
+_within: ContextVar[dict[Hashable, Any] | None] = ContextVar("within", default=None)
+
+
+@contextmanager
+def kept_within() -> Iterator[None]:
+    """A memory for this block alone, for what only reads inside a transaction: nothing changes meanwhile."""
+    token = _within.set({})
+    try:
+        yield
+    finally:
+        _within.reset(token)
 
 
 def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value], machine_id: int | None = None) -> Value:
@@ -36,9 +49,15 @@ def kept(workshop: Workshop, key: Hashable, build: Callable[[], Value], machine_
     (`log.act`): what shows anything of a machine names it. Inside a transaction nothing is kept: its writes are not
     committed yet, so nobody could see them change.
     """
-    if connection.in_atomic_block:
-        return build()
     place = (workshop.pk, machine_id, key)
+    if connection.in_atomic_block:
+        within = _within.get()
+        if within is None:
+            return build()
+        if place not in within:
+            within[place] = build()
+        known: Value = within[place]
+        return known
     stamp = _stamp(workshop, machine_id)
     # A page asks several things about one machine at once: the first builds, the others wait for it.
     with one_at_a_time(("kept", place)):

@@ -1,4 +1,4 @@
-"""JSON columns that know what they hold: a value of another shape is refused before it is stored, whichever way it came.
+"""JSON columns that know what they hold: a value of another shape is refused before it is stored, however it came.
 
 A page that reads such a column takes its shape for granted. So it is checked where every way in passes, forms, files
 and backups alike: at the column.

@@ -13,10 +13,10 @@ from django.db.models import Model, ObjectDoesNotExist, QuerySet
 
 from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.errors import Clash, Differs, NotAllowed, NotThere
-from thermaxis.apps.accounts.models import MachineStamp, Reach, Role, Workshop
+from thermaxis.apps.accounts.models import MachineStamp, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, machine_near
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.log.roles import JOBS_OF_ONE_S_OWN, may
+from thermaxis.apps.log.roles import JOBS_OF_ONE_S_OWN, must_may
 from thermaxis.apps.log.words import NEARBY, kind_of, words_of
 
 LONGEST, MOST_NAMES = 200, 4
@@ -101,9 +101,7 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
         under_way.far |= name not in NEARBY
         yield under_way
         return
-    if not may(scope.role, name, scope.reach):
-        who = f"As {scope.role} of {scope.workshop} you" if scope.reach == Reach.ALL else "This key"
-        raise NotAllowed(f"{who} can see this, and not change it.")
+    must_may(scope, name)
     with change():
         entry = Entry(scope=scope, row=LogEntry(workshop=scope.workshop, act=name, user=scope.user))
         entry.far = name not in NEARBY

@@ -59,6 +59,8 @@ class LogEntry(Owned, Removable):
     summary = models.CharField(max_length=240, blank=True)
     text = models.TextField(blank=True)
     cost = models.FloatField(null=True)
+    # Written elsewhere and imported: nobody here said it.
+    from_file = models.BooleanField(default=False)
     machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="log")
     odometer_km = models.FloatField(null=True)
     # The rows it made or changed, as "pad set 12".

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from thermaxis.apps.accounts.errors import NotAllowed
 from thermaxis.apps.accounts.models import Reach, Role
+from thermaxis.apps.accounts.scope import Scope
 
 # What a driver does, on machines of their own only.
 DRIVERS = frozenset(
@@ -95,6 +97,13 @@ READINGS = frozenset(
         "say_driven",
     }
 )
+
+
+def must_may(scope: Scope, name: str) -> None:
+    """NotAllowed where a role, or a key of this reach, does not go as far as this change."""
+    if not may(scope.role, name, scope.reach):
+        who = f"As {scope.role} of {scope.workshop} you" if scope.reach == Reach.ALL else "This key"
+        raise NotAllowed(f"{who} can see this, and not change it.")
 
 
 def may(role: Role, name: str, reach: Reach = Reach.ALL) -> bool:

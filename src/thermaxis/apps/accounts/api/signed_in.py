@@ -39,6 +39,9 @@ class Door(SessionAuth):
         self.roles, self.by_key, self.before_second = roles, by_key, before_second
 
     def __call__(self, request: HttpRequest) -> Any | None:
+        # What the server asks of itself has passed a door already, under another address.
+        if (inside := getattr(request, "inside", None)) is not None:
+            return inside
         # A key comes in a head that no other site's page can send: what guards cookies is not for it.
         if getattr(request, "api_key", None) is not None:
             return self.authenticate(request, None)

@@ -62,6 +62,7 @@ def _out(row: LogEntry) -> schemas.LogOut:
         machine=row.machine.name if row.machine else None,
         odometer_km=row.odometer_km,
         user_name=row.user_name,
+        from_file=row.from_file,
         things=row.things,
         changes=[
             schemas.LogChange(path=path, before=before, after=after) for path, (before, after) in row.changes.items()

@@ -58,6 +58,8 @@ class LogOut(Schema):
     machine: str | None
     odometer_km: float | None
     user_name: str
+    # Written elsewhere and imported with a file.
+    from_file: bool
     things: list[str]
     changes: list[LogChange]
     photos: list[int]

@@ -16,12 +16,11 @@ from thermaxis.apps.job.models import Job, JobTick
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.people.addresses import withdraw_of
+from thermaxis.apps.workshop.portable.tables import WHO
 from thermaxis.core.errors import FieldError, SolveError
 
 # The kind of entries that may name others.
 ABOUT_PEOPLE = "people"
-# Under which names a kept sheet says who.
-WHO = ("by", "started_by", "rechecked_by")
 
 
 def give_role(scope: Scope, member: Membership, role: str) -> Membership:

@@ -2,22 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.workshop.portable.coming_in import check_document, make_rows
+from thermaxis.apps.workshop.portable.coming_in import Numbers, check_document, make_rows
 from thermaxis.core.errors import FieldError, SolveError
 
+Draw = Callable[[Scope, Numbers], None]
 
-def take_in_workshop(scope: Scope, document: Any) -> int:
-    """Read a workshop's file into one that has nothing yet; every row or none. Gives how many."""
+
+def take_in_workshop(scope: Scope, document: Any, draw: Draw) -> int:
+    """Read a workshop's file into one that has nothing yet; every row or none. Gives how many.
+
+    Nothing of it stays unless every page can `draw` what came in.
+    """
     found = check_document(document, "workshop")
     with act(scope, "take_in_workshop") as entry:
         if Machine.objects.of(scope.workshop).exists() or Owner.objects.of(scope.workshop).exists():
             raise SolveError("This workshop has machines already: make another one to read a file in.")
         numbers = make_rows(scope, found, merge=False)
+        draw(scope, numbers)
         if isinstance(document.get("currency"), str):
             scope.workshop.currency = document["currency"][:4]
             scope.workshop.save(update_fields=["currency"])
@@ -26,14 +33,18 @@ def take_in_workshop(scope: Scope, document: Any) -> int:
     return count
 
 
-def take_in_machine(scope: Scope, document: Any) -> Machine:
-    """Read a machine of another workshop in with its log; parts and owners of a name that is here are those here."""
+def take_in_machine(scope: Scope, document: Any, draw: Draw) -> Machine:
+    """Read a machine of another workshop in with its log; parts and owners of a name that is here are those here.
+
+    Nothing of it stays unless every page can `draw` what came in.
+    """
     found = check_document(document, "machine")
     with act(scope, "take_in_machine") as entry:
         numbers = make_rows(scope, found, merge=True)
         machines = list(numbers[Machine].values())
         if len(machines) != 1:
             raise FieldError("file", f"{len(machines)} machines", "one machine")
+        draw(scope, numbers)
         machine = Machine.objects.get(pk=machines[0])
         entry.on(machine)
         entry.about(machine)

@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import json
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from typing import Any
 
 from django.db.models import Count, Q
@@ -17,13 +21,32 @@ from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import OWNERS, SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Owner
+from thermaxis.apps.log.roles import must_may
+from thermaxis.apps.solving.turns import Busy
 from thermaxis.apps.workshop.actions.take_in import hand_over, take_in_machine, take_in_workshop
+from thermaxis.apps.workshop.api.drawing import draw
 from thermaxis.apps.workshop.portable.going_out import machine_document, workshop_document
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.bounded_json import read_bounded
 from thermaxis.formats.workshop_archive import read_archive, write_archive
 
 router = Router(auth=SIGNED_IN)
 JSON = "application/json"
+_one = threading.Lock()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Limits:
+    """How large a file of a kind may be unpacked, and what of memory its values may take."""
+
+    unpacked_bytes: int
+    built_bytes: int
+
+
+LIMITS = {
+    "take_in_machine": Limits(unpacked_bytes=40_000_000, built_bytes=80_000_000),
+    "take_in_workshop": Limits(unpacked_bytes=64_000_000, built_bytes=250_000_000),
+}
 
 
 class TakenIn(Schema):
@@ -51,17 +74,22 @@ def _written(document: dict[str, Any]) -> str:
     return json.dumps(document, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
 
 
-def _read(file: UploadedFile) -> Any:
-    content = file.read()
+@contextmanager
+def _coming_in(request: ScopedRequest, name: str, file: UploadedFile) -> Iterator[Any]:
+    """A file's document, for as long as it is imported: only for those who may, and one at a time on this server."""
+    must_may(request.auth, name)
+    if not _one.acquire(blocking=False):
+        raise Busy("Another file is being imported: try again when that is done.")
     try:
-        text = read_archive(content) if content.startswith(b"PK") else content.decode("utf-8")
-        return json.loads(text, parse_constant=_no_number)
-    except (UnicodeDecodeError, ValueError, RecursionError) as error:
-        raise FieldError("file", type(error).__name__, "a file this program has written") from None
-
-
-def _no_number(text: str) -> float:
-    raise ValueError(text)
+        most = LIMITS[name]
+        content = file.read(most.unpacked_bytes + 1)
+        if len(content) > most.unpacked_bytes:
+            raise FieldError("file", f"{len(content)} bytes", f"at most {most.unpacked_bytes} bytes")
+        text = read_archive(content, most.unpacked_bytes) if content.startswith(b"PK") else content
+        del content
+        yield read_bounded(text, most.built_bytes)
+    finally:
+        _one.release()
 
 
 @router.get("/workshop/export", response=bytes, operation_id="export_workshop", auth=OWNERS)
@@ -74,7 +102,8 @@ def export(request: ScopedRequest) -> HttpResponse:
 
 @router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop", auth=OWNERS)
 def take_in(request: ScopedRequest, file: File[UploadedFile]) -> TakenIn:
-    return TakenIn(rows=take_in_workshop(request.auth, _read(file)))
+    with _coming_in(request, "take_in_workshop", file) as document:
+        return TakenIn(rows=take_in_workshop(request.auth, document, draw))
 
 
 @router.get("/machines/{machine_id}/export", response=bytes, operation_id="export_machine")
@@ -87,7 +116,8 @@ def export_machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpRespo
 
 @router.post("/workshop/machine-files", response={201: TakenMachine}, operation_id="take_in_machine")
 def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[TakenMachine]:
-    machine = take_in_machine(request.auth, _read(file))
+    with _coming_in(request, "take_in_machine", file) as document:
+        machine = take_in_machine(request.auth, document, draw)
     return Status(201, TakenMachine(id=machine.pk, name=machine.name))
 
 

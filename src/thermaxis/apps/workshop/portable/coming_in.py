@@ -11,8 +11,8 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, models
 
-from thermaxis.apps.accounts.models import Membership
 from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.accounts.shaped import ShapedField
 from thermaxis.apps.catalogue.models import Fluid, Pad, PadVariant, Rotor
 from thermaxis.apps.fitted.models import FluidFill, Hose, Intended, PadReading, RotorReading
 from thermaxis.apps.garage import mapping
@@ -20,10 +20,12 @@ from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.workshop.portable.going_out import FORMAT
-from thermaxis.apps.workshop.portable.tables import columns, is_owned, neighbours, tables
+from thermaxis.apps.workshop.portable.tables import NAMES, SECRETS, WHO, columns, is_owned, is_photo, neighbours, tables
 from thermaxis.core.errors import FieldError
+from thermaxis.formats.picture import redrawn
 
-MOST_ROWS, MOST_JSON = 200_000, 400_000
+MOST_ROWS = 200_000
+FROM_FILE = "from a file: "
 Numbers = dict[type[models.Model], dict[int, int]]
 # Columns of JSON and text that name rows by their numbers.
 OFF = {"fill": FluidFill, "hoses": Hose, "pad_readings": PadReading, "rotor_readings": RotorReading}
@@ -52,28 +54,7 @@ def check_document(document: Any, what: str) -> dict[str, list[dict[str, Any]]]:
             raise FieldError("file", label, "rows with named values")
     if sum(map(len, found.values())) > MOST_ROWS:
         raise FieldError("file", f"over {MOST_ROWS} rows", f"at most {MOST_ROWS} rows")
-    _check_values(document)
     return found
-
-
-def _check_values(document: Any) -> None:
-    """Refuse what JSON can say and no database keep, wherever it stands: half characters, whole numbers without end."""
-    waiting = [document]
-    while waiting:
-        value = waiting.pop()
-        if isinstance(value, dict):
-            waiting += [*value, *value.values()]
-        elif isinstance(value, list):
-            waiting += value
-        elif isinstance(value, str):
-            # Pictures are text here, megabytes of it: asked of the whole, not of each letter.
-            try:
-                value.encode("utf-8")
-            except UnicodeEncodeError:
-                shown = value.encode("utf-8", "backslashreplace").decode()[:60]
-                raise FieldError("file", shown, "text without damaged characters") from None
-        elif isinstance(value, int) and abs(value) >= 2**63:
-            raise FieldError("file", str(value)[:40], "whole numbers below 2 to the power of 63")
 
 
 def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, merge: bool) -> Numbers:
@@ -85,7 +66,6 @@ def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, mer
     # Numbers of rows that are here already, as the file has them.
     merged: dict[type[models.Model], set[int]] = {}
     later: list[tuple[models.Model, models.ForeignKey, int]] = []  # type: ignore[type-arg]
-    people = _people(scope)
     try:
         for model in tables():
             numbers[model] = {}
@@ -97,7 +77,7 @@ def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, mer
                 if merge and _is_here(scope, model, row, numbers, merged):
                     continue
                 numbers[model][number] = 0
-                made.append((number, _row(scope, model, row, numbers, later, people)))
+                made.append((number, _row(scope, model, row, numbers, later)))
             model._default_manager.bulk_create([one for _, one in made], batch_size=200)
             for number, one in made:
                 numbers[model][number] = one.pk
@@ -117,11 +97,6 @@ def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, mer
     return numbers
 
 
-def _people(scope: Scope) -> dict[str, int]:
-    members = Membership.objects.filter(workshop=scope.workshop)
-    return dict(members.values_list("user__username", "user_id"))
-
-
 def _is_here(
     scope: Scope,
     model: type[models.Model],
@@ -134,7 +109,8 @@ def _is_here(
     if names is not None:
         rows = model._default_manager.filter(workshop=scope.workshop)
         found = next((one for one in rows if all(getattr(one, name) == row.get(name) for name in names)), None)
-        if found is None:
+        if found is None or getattr(found, "user_id", None) is not None:
+            # What an owner of that name who is a member here drives, a file does not add to.
             return False
         numbers[model][number] = found.pk
         merged.setdefault(model, set()).add(number)
@@ -159,18 +135,18 @@ def _row(
     row: Mapping[str, Any],
     numbers: Numbers,
     later: list[tuple[models.Model, models.ForeignKey, int]],  # type: ignore[type-arg]
-    people: Mapping[str, int],
 ) -> models.Model:
     made = model(**({"workshop": scope.workshop} if is_owned(model) else {}))
-    near = neighbours(model)
+    near, unread = neighbours(model), SECRETS.get(model._meta.label, ())
     for field in columns(model):
-        if field.name not in row:
+        if field.name not in row or field.name in unread:
             continue
         value = row[field.name]
         where = f"{model._meta.label} {row['id']}: {field.name}"
         if isinstance(field, models.ForeignKey) and field not in near:
-            setattr(made, field.attname, people.get(str(value)))
-        elif isinstance(field, models.ForeignKey):
+            # A person: in a file a name is text, and gives nobody here anything.
+            continue
+        if isinstance(field, models.ForeignKey):
             if value is None:
                 continue
             if not isinstance(value, int):
@@ -181,7 +157,35 @@ def _row(
                 setattr(made, field.attname, _number(numbers, field, value))
         else:
             setattr(made, field.name, _value(field, value, where))
+    _mark(scope, made)
     return made
+
+
+def _mark(scope: Scope, made: models.Model) -> None:
+    """Who did what elsewhere is said so; an entry of the log bears for good that it came from a file."""
+    for name in NAMES.get(made._meta.label, ()):
+        setattr(made, name, from_a_file(getattr(made, name)))
+    if isinstance(made, LogEntry):
+        made.from_file = True
+    if isinstance(made, Job):
+        made.content = _with_marks(made.content)
+    if isinstance(made, Owner) and Owner.objects.of(scope.workshop).filter(name=made.name, user__isnull=False).exists():
+        made.name = f"{made.name[:100]} (from a file)"
+
+
+def from_a_file(name: str) -> str:
+    """The name of somebody elsewhere, as text that nobody here is called."""
+    return name if not name or name.startswith(FROM_FILE) else f"{FROM_FILE}{name}"[:150]
+
+
+def _with_marks(value: Any) -> Any:
+    if isinstance(value, list):
+        return [_with_marks(one) for one in value]
+    if not isinstance(value, dict):
+        return value
+    return {
+        key: from_a_file(one) if key in WHO and isinstance(one, str) else _with_marks(one) for key, one in value.items()
+    }
 
 
 def _number(
@@ -201,14 +205,15 @@ def _value(field: models.Field, value: Any, where: str) -> Any:  # type: ignore[
     """A value as its column takes it; FieldError where it does not."""
     if isinstance(field, models.BinaryField):
         try:
-            return base64.b64decode(str(value), validate=True)
+            content = base64.b64decode(str(value), validate=True)
         except (binascii.Error, ValueError):
             raise FieldError("file", where, "base64") from None
+        # Whatever a file calls a picture is drawn again here: nothing else of it is stored.
+        return redrawn(content) if is_photo(field.model) else content
     if isinstance(value, float) and not math.isfinite(value):
         raise FieldError("file", where, "a finite number")
-    if isinstance(field, models.JSONField):
-        if len(str(value)) > MOST_JSON:
-            raise FieldError("file", where, f"at most {MOST_JSON} characters")
+    if isinstance(field, ShapedField):
+        field.check_shape(value)
         return value
     if value is None and field.null:
         return None
@@ -225,6 +230,8 @@ def _value(field: models.Field, value: Any, where: str) -> Any:  # type: ignore[
             raise FieldError("file", where, "a number within reason")
     except (ValidationError, ValueError, TypeError, OverflowError):
         raise FieldError("file", where, "a value of its kind") from None
+    if field.choices and clean not in (None, "", *(known for known, _ in field.flatchoices)):
+        raise FieldError("file", where, "one of " + ", ".join(str(known) for known, _ in field.flatchoices))
     return clean
 
 
@@ -264,26 +271,31 @@ def _thing(words: str, verbose: Mapping[str, type[models.Model]], numbers: Numbe
     model = verbose.get(name)
     if model is None or not number.isdigit():
         return words
-    return f"{name} {numbers.get(model, {}).get(int(number), number)}"
+    found = numbers.get(model, {}).get(int(number))
+    # One that is not in the file is nothing here, whatever its number may be of.
+    return f"{name} {found}" if found else name
 
 
 def _key(key: str, numbers: Numbers) -> str:
     parts = key.split("-")
     if len(parts) != 4:
-        return key
+        return ""
     models_of: tuple[type[models.Model], ...] = (Pad, Pad, Rotor, Rotor)
     return "-".join(
-        str(numbers.get(model, {}).get(int(part), part)) if part.isdigit() else part
+        str(numbers.get(model, {}).get(int(part), 0)) if part.isdigit() else part
         for part, model in zip(parts, models_of, strict=True)
     )
 
 
 def _off(off: dict[str, Any], numbers: Numbers) -> dict[str, Any]:
+    """What came off, by the new numbers; a row that is not in the file is none: opening the job again deletes these."""
     found = dict(off)
     for name, model in OFF.items():
-        value = found.get(name)
-        if isinstance(value, int):
-            found[name] = numbers.get(model, {}).get(value, value)
+        if name not in found:
+            continue
+        value, known = found.pop(name), numbers.get(model, {})
         if isinstance(value, list):
-            found[name] = [numbers.get(model, {}).get(one, one) for one in value]
+            found[name] = [known[one] for one in value if known.get(one)]
+        elif known.get(value):
+            found[name] = known[value]
     return found

@@ -13,6 +13,14 @@ from thermaxis.apps.accounts.models import Owned, Workshop
 # Of accounts nothing travels: people and their sign-ins stay where they are. A secret address is made anew.
 LEFT_OUT = {"season.CalendarFeed"}
 SECRETS = {"choose.Decision": ("token",)}
+# Where names of people stand as text; and by which words a stored sheet says who did something.
+NAMES = {
+    "log.LogEntry": ("user_name",),
+    "job.Job": ("started_by",),
+    "job.JobTick": ("by", "rechecked_by"),
+    "bed.RunEvent": ("by",),
+}
+WHO = ("by", "started_by", "rechecked_by")
 
 
 @functools.cache
@@ -43,6 +51,11 @@ def columns(model: type[models.Model]) -> list[models.Field]:  # type: ignore[ty
 def neighbours(model: type[models.Model]) -> list[models.ForeignKey]:  # type: ignore[type-arg]
     """Columns that name a row of a table that travels."""
     return [field for field in columns(model) if isinstance(field, models.ForeignKey) and _travels(field)]
+
+
+def is_photo(model: type[models.Model]) -> bool:
+    """Whether its rows hold pictures."""
+    return model._meta.model_name.endswith("photo")  # type: ignore[union-attr]
 
 
 def is_owned(model: type[models.Model]) -> bool:
