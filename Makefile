@@ -122,7 +122,10 @@ bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver
 stats: ## lines of code and the share of tests
 	@python3 tools/stats.py
 
-schema: .stamps/venv .stamps/node ## openapi.json and the TypeScript made from it
+schema: .stamps/venv .stamps/node ## openapi.json and the TypeScript made from it; the objects of a new database
+	rm -rf .stamps/fresh
+	THERMAXIS_VAR=.stamps/fresh $(PY) manage.py migrate --verbosity 0
+	$(PY) -m thermaxis.apps.safekeeping.schema .stamps/fresh/thermaxis.sqlite3
 	$(PY) manage.py write_schema openapi.json
 	cd web && npm run --silent types
 

@@ -19,4 +19,6 @@ options["timeout"] = 120
 options["init_command"] = options["init_command"].replace("synchronous=FULL", "synchronous=OFF")
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DEMO_SIGN_IN = False
+# What the test client calls the server.
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 LOGGING_CONFIG = None

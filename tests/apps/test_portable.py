@@ -21,7 +21,7 @@ from thermaxis.apps.workshop.actions.take_in import hand_over
 from thermaxis.apps.workshop.api.drawing import draw
 from thermaxis.apps.workshop.portable.coming_in import from_a_file
 from thermaxis.apps.workshop.portable.going_out import machine_document, workshop_document
-from thermaxis.apps.workshop.portable.tables import NAMES, neighbours, tables
+from thermaxis.apps.workshop.portable.tables import NAMES, WHO, neighbours, tables
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.workshop_archive import read_archive, write_archive
 
@@ -48,9 +48,8 @@ def elsewhere(document: dict[str, Any]) -> dict[str, Any]:
     for row in found["tables"]["log.LogEntry"]:
         row["from_file"] = True
     text = json.dumps([row.pop("content") for row in found["tables"]["job.Job"]])
-    names = {f'"{name}": "{who}"' for name in ("by", "started_by", "rechecked_by") for who in ("demo",)}
-    for name in names:
-        text = text.replace(name, name.replace("demo", "from a file: demo"))
+    for name in WHO:
+        text = text.replace(f'"{name}": "demo"', f'"{name}": "from a file: demo"')
     for row, content in zip(found["tables"]["job.Job"], json.loads(text), strict=True):
         row["content"] = content
     return found

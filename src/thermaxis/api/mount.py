@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
 from thermaxis import __version__
+from thermaxis.api.once import answered_before
 from thermaxis.api.problems import Problem, install
 from thermaxis.api.wire import StrictParser, StrictRenderer
 from thermaxis.apps.accounts.api.router import router as accounts
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN
+from thermaxis.apps.accounts.changes import AnsweredBefore
 from thermaxis.apps.bed.api.router import router as bed
 from thermaxis.apps.catalogue.api.router import router as catalogue
 from thermaxis.apps.choose.api.choosing import router as choosing
@@ -88,6 +91,14 @@ api = ThermaxisAPI(
     renderer=StrictRenderer(),
 )
 install(api)
+
+
+@api.exception_handler(AnsweredBefore)
+def same_again(request: HttpRequest, error: AnsweredBefore) -> HttpResponse:
+    """A change that arrives twice."""
+    return answered_before(error)
+
+
 for tag, routers in ROUTERS.items():
     for router in routers:
         api.add_router("", router, tags=[tag])

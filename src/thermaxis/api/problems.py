@@ -15,7 +15,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.accounts.changes import AlreadyDone
-from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, UnderWay
+from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, SomebodyElse, UnderWay
 from thermaxis.apps.accounts.sessions import CodeNeeded
 from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
@@ -202,7 +202,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(AlreadyDone)
     def already_done(request: HttpRequest, error: AlreadyDone) -> HttpResponse:
-        return problem(409, "already-done", "Done already", "This change was kept already: load it again to see it.")
+        return problem(409, "already-done", "Done already", "This change was saved already: load it again to see it.")
 
     @api.exception_handler(DatabaseError)
     def database_error(request: HttpRequest, error: DatabaseError) -> HttpResponse:
@@ -255,6 +255,10 @@ def _install_people(api: NinjaAPI) -> None:
     @api.exception_handler(NotAllowed)
     def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
         return problem(403, "role", "Not yours to change", str(error))
+
+    @api.exception_handler(SomebodyElse)
+    def somebody_else(request: HttpRequest, error: SomebodyElse) -> HttpResponse:
+        return problem(409, "somebody-else", "Signed in as somebody else", str(error))
 
     @api.exception_handler(SecondFactorNeeded)
     def second_factor(request: HttpRequest, error: SecondFactorNeeded) -> HttpResponse:

@@ -15,7 +15,7 @@ from django.http import HttpRequest, HttpResponse
 
 log = logging.getLogger("thermaxis.access")
 # Numbers of rows, secret addresses, the names of files.
-OWN = re.compile(r"(?<=/)(?:\d+|[A-Za-z0-9_-]{16,}|[^/]+\.backup)(?=/|$)")
+OWN = re.compile(r"(?<=/)(?:\d+|[A-Za-z0-9_-]{16,}(?:\.[a-z]+)?|[^/]+\.backup)(?=/|$)")
 
 
 class AccessLog:

@@ -86,7 +86,7 @@ def _restore(options: argparse.Namespace) -> int:
     with workroom() as room:
         checked = check(options.file, room, _passphrase(options.passphrase_file))
         aside = put_back(checked)
-    print(f"Everything is as of {checked.head.made_at}.")
+    print(f"Everything is as of {checked.head.made_at}. Everybody signs in again; API keys are to be made again.")
     if aside is not None:
         print(f"What was there is kept as {backups_folder() / aside.name}.")
     return 0
@@ -116,8 +116,8 @@ def _migrate(options: argparse.Namespace) -> int:
 
 
 def _password(options: argparse.Namespace) -> int:
+    from thermaxis.apps.accounts.public import public_address
     from thermaxis.apps.people.addresses import reset_address
-    from thermaxis.config.server import public_address
 
     secret = reset_address(options.name)
     if secret is None:

@@ -175,14 +175,6 @@ def bound_to() -> str:
     return os.environ.get("THERMAXIS_BIND") or HOST
 
 
-def public_address() -> str:
-    """The address people use: what is said of a proxy's, else this machine's own."""
-    from thermaxis.config import settings
-
-    first: str = (settings.CSRF_TRUSTED_ORIGINS or [f"http://{HOST}:{port_asked()}"])[0]
-    return f"{first.rstrip('/')}/"
-
-
 def serve(what: str, command: str) -> int:
     """Print the address and become the server; a second start finds the first one and leaves it alone."""
     port = port_asked()
@@ -226,6 +218,7 @@ def _prepare() -> None:
     django.setup()
     from django.db import connection
 
+    from thermaxis.apps.accounts.public import public_address
     from thermaxis.apps.people.addresses import found_address
     from thermaxis.apps.safekeeping import nightly
     from thermaxis.apps.safekeeping.backing_up import clear_workroom

@@ -27,7 +27,7 @@ def _kept_secret() -> str:
 
 SECRET_KEY = env("THERMAXIS_SECRET", default="") or _kept_secret()
 DEBUG = env.bool("THERMAXIS_DEBUG", default=False)
-ALLOWED_HOSTS = env.list("THERMAXIS_HOSTS", default=["127.0.0.1", "localhost", "testserver"])
+ALLOWED_HOSTS = env.list("THERMAXIS_HOSTS", default=["127.0.0.1", "localhost"])
 # Set by `make demo` only: visitors from the loopback address are signed in as the demo user.
 DEMO_SIGN_IN = env.bool("THERMAXIS_DEMO_SIGN_IN", default=False)
 
@@ -92,7 +92,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
 ]
@@ -160,6 +160,10 @@ SECURE_HSTS_SECONDS = 365 * 86400 if HTTPS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 CSRF_TRUSTED_ORIGINS = env.list("THERMAXIS_ORIGINS", default=[])
+# What links begin with: the proxy's address, else what others call this machine, else its own.
+_named = [host for host in env.list("THERMAXIS_HOSTS", default=[]) if host not in ("127.0.0.1", "localhost", "*")]
+_own = f"http://{_named[0] if _named else '127.0.0.1'}:{env('PORT', default='8321')}"
+PUBLIC_ADDRESS = CSRF_TRUSTED_ORIGINS[0] if CSRF_TRUSTED_ORIGINS else _own
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"

@@ -12,6 +12,7 @@ scrypt (RFC 7914) with the head's salt. Cut short, lengthened, reordered or chan
 
 from __future__ import annotations
 
+import datetime as dt
 import hashlib
 import hmac
 import json
@@ -35,6 +36,8 @@ PIECE, LAST = 1 << 16, 1 << 31
 # A piece as it is kept: its seal is at its end.
 SEAL = 16
 LONGEST_HEAD = 100_000
+# A backup's database is no larger, its head names no more and nothing longer.
+MOST_SIZE, MOST_MIGRATIONS, LONGEST_WORD = 10**12, 500, 300
 # scrypt: 64 MB and a good part of a second for each guess.
 SCRYPT_N, SCRYPT_R, SCRYPT_P = 1 << 16, 8, 1
 SHORTEST_PASSPHRASE, LONGEST_PASSPHRASE = 10, 1000
@@ -132,9 +135,15 @@ def _head(source: BinaryIO) -> tuple[bytes, Head]:
         found = json.loads(line)
         head = Head(**found)
         bytes.fromhex(head.salt)
-        names = {**head.migrations, head.version: head.made_at, "salt": head.salt}
-        right = isinstance(head.size, int) and head.size >= 0 and all(isinstance(word, str) for word in names.values())
-    except (ValueError, TypeError, RecursionError):
+        words = (*head.migrations, *head.migrations.values(), head.version, head.made_at, head.salt)
+        right = (
+            type(head.size) is int
+            and 0 <= head.size <= MOST_SIZE
+            and len(head.migrations) <= MOST_MIGRATIONS
+            and all(isinstance(word, str) and len(word) <= LONGEST_WORD for word in words)
+            and dt.datetime.fromisoformat(head.made_at).tzinfo is not None
+        )
+    except (ValueError, TypeError, AttributeError, RecursionError):
         right = False
     if not right or not line.endswith(b"\n"):
         raise _damaged()

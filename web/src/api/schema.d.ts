@@ -608,6 +608,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/safekeeping/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Lock
+         * @description Lock the backups the server makes by itself from now on, or no longer.
+         */
+        put: operations["lock_backups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/safekeeping/backups/{name}": {
         parameters: {
             query?: never;
@@ -3826,6 +3846,8 @@ export interface components {
             second_factor: boolean;
             /** Second Missing */
             second_missing: boolean;
+            /** Address */
+            address: string;
             /** Demo */
             demo: boolean;
         };
@@ -4245,6 +4267,8 @@ export interface components {
             version: string;
             /** Keeper */
             keeper: boolean;
+            /** Locked By Itself */
+            locked_by_itself: boolean;
             /** Backups */
             backups: components["schemas"]["BackupOut"][];
             /** Findings */
@@ -4260,6 +4284,19 @@ export interface components {
              * @default
              */
             passphrase: string;
+        };
+        /**
+         * LockAsk
+         * @description A passphrase for the backups the server makes by itself; an empty one locks them no longer.
+         */
+        LockAsk: {
+            /**
+             * Passphrase
+             * @default
+             */
+            passphrase: string;
+            /** Password */
+            password: string;
         };
         /** PieceOut */
         PieceOut: {
@@ -4288,6 +4325,29 @@ export interface components {
             older: boolean;
             /** Workshops */
             workshops: string[];
+            ended: components["schemas"]["EndedAccessOut"];
+        };
+        /**
+         * EndedAccessOut
+         * @description What does not come back with a backup: how many of each ended since, or cannot be read here.
+         *
+         *     `time_codes` are second factors that another server sealed; `pictures` are files that are none.
+         */
+        EndedAccessOut: {
+            /** Keys */
+            keys: number;
+            /** Members */
+            members: number;
+            /** Roles */
+            roles: number;
+            /** Addresses */
+            addresses: number;
+            /** Forgotten */
+            forgotten: number;
+            /** Time Codes */
+            time_codes: number;
+            /** Pictures */
+            pictures: number;
         };
         /**
          * ChosenAsk
@@ -4313,6 +4373,7 @@ export interface components {
             made_at: string;
             /** Aside */
             aside: string;
+            ended: components["schemas"]["EndedAccessOut"];
         };
         /** RestoreAsk */
         RestoreAsk: {
@@ -4327,6 +4388,11 @@ export interface components {
             passphrase: string;
             /** Password */
             password: string;
+            /**
+             * Stop
+             * @default false
+             */
+            stop: boolean;
         };
         /**
          * HealthOut
@@ -10489,6 +10555,8 @@ export interface components {
             odometer_km: number | null;
             /** User Name */
             user_name: string;
+            /** From File */
+            from_file: boolean;
             /** Things */
             things: string[];
             /** Changes */
@@ -16100,6 +16168,147 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafekeepingOut"];
+                };
+            };
+            /** @description Problem */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Problem */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lock_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -19,6 +19,10 @@ class SecondFactorNeeded(ThermaxisError):
     """The workshop asks for a second factor, and the person has set up none."""
 
 
+class SomebodyElse(ThermaxisError):
+    """A page sends for one person, or one workshop, and the browser is signed in for another."""
+
+
 class UnderWay(ThermaxisError):
     """Work that has to end first has not: `works` says what and for how long."""
 

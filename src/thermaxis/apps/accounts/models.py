@@ -8,6 +8,9 @@ from typing import Any, Self, TypeVar
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
+from django_otp.plugins.otp_totp.models import TOTPDevice
+
+from thermaxis.apps.accounts.sealing import BrokenSeal, is_sealed, opened, sealed
 
 M = TypeVar("M", bound=models.Model)
 
@@ -147,17 +150,48 @@ class Owned(models.Model):
 
 
 class ChangeKey(models.Model):
-    """A change that was made, by the page's own key for it, and what was answered: asked again, it says so again."""
+    """A change that was made, by the page's own key for it, and what was answered: asked again, it says so again.
+
+    `caller` is the session or API key it came by, in one workshop: nobody else is given the answer. What gives a secret
+    has none stored.
+    """
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     key = models.CharField(max_length=64)
     operation = models.CharField(max_length=200)
     fingerprint = models.CharField(max_length=64)
+    caller = models.CharField(max_length=40)
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="+")
+    secret = models.BooleanField(default=False)
     made_at = models.DateTimeField(auto_now_add=True, db_index=True)
-    # Empty until the answer was given, or where it was too long to keep.
+    # Packed; empty until the answer was given, or where it was too long to store.
     status = models.PositiveSmallIntegerField(null=True)
     media_type = models.CharField(max_length=80, blank=True)
     content = models.BinaryField(default=b"")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "key"], name="one_change_per_key")]
+
+
+class TimeCode(TOTPDevice):  # type: ignore[misc]
+    """A device that shows time codes; what it was told is sealed in its row."""
+
+    class Meta:
+        proxy = True
+
+    @property
+    def bin_key(self) -> bytes:
+        """What the device was told. Raises BrokenSeal where another server has sealed it."""
+        text = str(self.key)
+        return opened(text) if is_sealed(text) else bytes.fromhex(text)
+
+    def seal(self) -> None:
+        """Seal what the device was told, where it is not yet."""
+        self.key: str = sealed(self.bin_key)
+
+    def verify_token(self, token: str) -> bool:
+        """Whether this is what it shows now; one that was sealed elsewhere shows nothing here."""
+        try:
+            return bool(super().verify_token(token))
+        except BrokenSeal:
+            return False

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 import segno
 from django.contrib.auth.models import User
 from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
-from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.models import TimeCode
 from thermaxis.apps.accounts.secrets import print_of
 from thermaxis.core.errors import FieldError, SolveError
 
@@ -28,27 +28,29 @@ class Begun:
 
 def has_second(user: User) -> bool:
     """Whether this person signs in with a code."""
-    return bool(TOTPDevice.objects.filter(user=user, confirmed=True).exists())
+    return bool(TimeCode.objects.filter(user=user, confirmed=True).exists())
 
 
 def begin(user: User) -> Begun:
     """Start setting up; what was begun before is forgotten, what is in use stays in use."""
     with change():
-        TOTPDevice.objects.filter(user=user, confirmed=False).delete()
-        device = TOTPDevice.objects.create(user=user, name="time code", confirmed=False)
+        TimeCode.objects.filter(user=user, confirmed=False).delete()
+        device = TimeCode(user=user, name="time code", confirmed=False)
+        device.seal()
+        device.save()
     secret = base64.b32encode(device.bin_key).decode("ascii").rstrip("=")
     return Begun(secret=secret, picture=segno.make(device.config_url, error="m").svg_data_uri(scale=4, border=2))
 
 
 def finish(user: User, code: str) -> list[str]:
     """The device shows the right code: it is asked for from now on. Gives codes to write down. Raises FieldError."""
-    device = TOTPDevice.objects.filter(user=user, confirmed=False).order_by("-pk").first()
+    device = TimeCode.objects.filter(user=user, confirmed=False).order_by("-pk").first()
     if device is None:
         raise FieldError("code", "", "a device that is being set up: begin again")
     if not device.verify_token(_digits(code)):
         raise FieldError("code", code[:12], "the six digits your device shows now")
     with change():
-        TOTPDevice.objects.filter(user=user, confirmed=True).delete()
+        TimeCode.objects.filter(user=user, confirmed=True).delete()
         device.confirmed = True
         device.save(update_fields=["confirmed"])
         return new_codes(user)
@@ -79,7 +81,7 @@ def codes_left(user: User) -> int:
 def end_second(user: User) -> None:
     """Sign in without a code again."""
     with change():
-        TOTPDevice.objects.filter(user=user).delete()
+        TimeCode.objects.filter(user=user).delete()
         StaticDevice.objects.filter(user=user).delete()
 
 
@@ -89,7 +91,7 @@ def is_code(user: User, code: str) -> bool:
     # Read and used up in one transaction: two who send the same code at once are not both let in. Each device holds
     # guessing off by itself, longer with every code that was wrong.
     with change():
-        rows = (TOTPDevice if digits else StaticDevice).objects.filter(user=user, confirmed=True)
+        rows = (TimeCode if digits else StaticDevice).objects.filter(user=user, confirmed=True)
         return any(device.verify_token(digits or _kept(code)) for device in rows)
 
 

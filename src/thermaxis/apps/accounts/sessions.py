@@ -18,7 +18,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from thermaxis.apps.accounts.changes import change
-from thermaxis.apps.accounts.models import OpenSession
+from thermaxis.apps.accounts.models import OneTimeAddress, OpenSession
 from thermaxis.apps.accounts.second import has_second, is_code
 from thermaxis.core.errors import FieldError
 
@@ -85,9 +85,19 @@ def check_password_strength(new: str, user: User, path: str) -> None:
 
 
 def set_password(user: User, new: str) -> None:
-    """Keep another password."""
+    """Within a change: another password; addresses by which somebody could set one lead nowhere any more."""
     user.set_password(new)
     user.save(update_fields=["password"])
+    withdraw_resets(user)
+
+
+def withdraw_resets(user: User) -> None:
+    """Within a change: addresses for another password end with whatever they were given for.
+
+    Who gave one did so for a person who was in their workshop alone, in one role, with one password.
+    """
+    rows = OneTimeAddress.objects.filter(kind=OneTimeAddress.Kind.RESET, user=user, used_at=None, withdrawn_at=None)
+    rows.update(withdrawn_at=timezone.now())
 
 
 def sessions_of(user: User) -> QuerySet[OpenSession]:

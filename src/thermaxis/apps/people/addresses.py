@@ -66,15 +66,22 @@ def found_address() -> str | None:
 def address_of(secret: str) -> OneTimeAddress:
     """The address of a secret. Raises NotThere for one that never was, was used or withdrawn, or is too old."""
     row = OneTimeAddress.objects.filter(print=print_of(secret)).select_related("workshop", "user").first()
-    if row is None or not row.is_open():
+    if row is None or not row.is_open() or not reaches_no_further(row):
         raise NotThere
     return row
+
+
+def reaches_no_further(row: OneTimeAddress) -> bool:
+    """Whether every workshop of the person an address is for is the giver's. One of the server itself reaches any."""
+    if row.kind != Kind.RESET or row.workshop_id is None:
+        return True
+    return not Membership.objects.filter(user=row.user_id).exclude(workshop=row.workshop_id).exists()
 
 
 def use_up(row: OneTimeAddress) -> None:
     """Within a change: nobody uses it again. Raises NotThere where somebody just has."""
     used = OneTimeAddress.objects.filter(pk=row.pk, used_at=None, withdrawn_at=None, ends_at__gt=timezone.now())
-    if not used.update(used_at=timezone.now()):
+    if not reaches_no_further(row) or not used.update(used_at=timezone.now()):
         raise NotThere
 
 

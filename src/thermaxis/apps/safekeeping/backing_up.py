@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import os
 import shutil
 import tempfile
 from collections.abc import Iterator
@@ -14,6 +15,7 @@ from django.utils import timezone
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.locks import one_at_a_time
+from thermaxis.apps.accounts.sealing import BrokenSeal, is_sealed, opened
 from thermaxis.apps.safekeeping import database, keeping
 from thermaxis.core.errors import SolveError
 from thermaxis.formats.backup_file import Head, check_passphrase, write_backup
@@ -58,6 +60,8 @@ def back_up(target: Path, passphrase: str | None = None) -> Head:
     with workroom() as room:
         copied = room / "copy.sqlite3"
         database.copy(live, copied)
+        # A second factor's secret is sealed by this server's own: only under a lock is it open.
+        database.strip(copied, open_time_codes=_opened if passphrase is not None else None)
         head = Head(
             version=__version__,
             made_at=timezone.now().isoformat(timespec="seconds"),
@@ -68,23 +72,63 @@ def back_up(target: Path, passphrase: str | None = None) -> Head:
     return head
 
 
-def keep_by_hand(now: dt.datetime, passphrase: str | None = None) -> Path:
-    """A backup somebody asked for; one of the same second has a name of its own, its words may be others."""
+def _opened(key: str) -> str:
+    """What a device was told, as it stands unsealed; one that another server sealed stays as it is."""
+    try:
+        return opened(key).hex() if is_sealed(key) else key
+    except BrokenSeal:
+        return key
+
+
+@contextmanager
+def named(what: str, now: dt.datetime) -> Iterator[Path]:
+    """A name of its own for a backup; two of the same second have two, their words may be others."""
     with one_at_a_time("backup"):
-        target = backups_folder() / now.astimezone(dt.UTC).strftime("by-hand-%Y%m%d-%H%M%S.backup")
-        count = 1
-        while target.exists():
+        name = f"{what}-{now.astimezone(dt.UTC):%Y%m%d-%H%M%S}"
+        target, count = backups_folder() / f"{name}.backup", 1
+        while target.exists() or target.with_suffix(".damaged").exists():
             count += 1
-            target = target.with_name(now.astimezone(dt.UTC).strftime(f"by-hand-%Y%m%d-%H%M%S-{count}.backup"))
+            target = target.with_name(f"{name}-{count}.backup")
+        yield target
+
+
+def keep_by_hand(now: dt.datetime, passphrase: str | None = None) -> Path:
+    """A backup somebody asked for."""
+    with named("by-hand", now) as target:
         back_up(target, passphrase)
     return target
+
+
+def _words() -> Path:
+    return Path(settings.VAR) / "backup-passphrase"
+
+
+def own_passphrase() -> str | None:
+    """What the server locks the backups with that it makes by itself; None where nobody has set one.
+
+    It lies beside the database it protects copies of, readable by the server alone, and in no backup.
+    """
+    path = _words()
+    return path.read_text("utf-8") if path.exists() else None
+
+
+def set_own_passphrase(passphrase: str | None) -> None:
+    """Lock what the server makes by itself from now on, or no longer. FieldError for a weak one."""
+    check_passphrase(passphrase)
+    if passphrase is None:
+        _words().unlink(missing_ok=True)
+        return
+    fresh = _words().with_suffix(".new")
+    with open(os.open(fresh, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w", encoding="utf-8") as out:
+        out.write(passphrase)
+    fresh.replace(_words())
 
 
 def keep_one(now: dt.datetime | None = None) -> Path:
     """A backup among those the server keeps; older ones that nobody needs any more go."""
     folder = backups_folder()
     target = folder / keeping.name_of(now or dt.datetime.now(dt.UTC))
-    back_up(target)
+    back_up(target, own_passphrase())
     keeping.tidy(folder)
     return target
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 from pathlib import Path
 
@@ -45,7 +46,7 @@ def take_in(token: str, offset: int, content: bytes) -> int:
     if have == 0:
         # One at a time: what somebody began before and left goes.
         clear(but=token)
-    with path.open("ab") as out:
+    with open(os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600), "ab") as out:
         out.write(content)
     return have + len(content)
 

@@ -3,19 +3,25 @@
 from __future__ import annotations
 
 import contextlib
+import json
 import os
 import sqlite3
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from django.conf import settings
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
+from thermaxis.apps.safekeeping import schema
+
 BUSY_S = 60.0
 MOST_FOUND = 20
+# What no backup holds: each of these lets its holder in.
+LEFT_OUT = ("django_session", "accounts_opensession", "accounts_onetimeaddress", "accounts_changekey")
+TIME_CODES = "otp_totp_totpdevice"
 
 
 def live_path() -> Path:
@@ -78,6 +84,46 @@ def unknown_migrations(found: dict[str, str]) -> list[str]:
     return sorted(f"{app} {name}" for app, name in found.items() if (app, name) not in known)
 
 
+def unknown_in(path: Path) -> list[str]:
+    """Migrations a database says it has been through that this version does not know, each one asked."""
+    known = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    with contextlib.closing(_opened(path, writable=False)) as database:
+        rows = database.execute("SELECT app, name FROM django_migrations").fetchall()
+    return sorted(f"{app} {name}" for app, name in rows if (app, name) not in known)
+
+
+def acting_in(path: Path) -> list[str]:
+    """What in a database acts by itself: triggers, views and the like."""
+    with contextlib.closing(_opened(path, writable=False)) as database:
+        return schema.acting(database)
+
+
+def differing_in(path: Path) -> list[str]:
+    """In what a database's objects are not those of this version, in words."""
+    with contextlib.closing(_opened(path, writable=False)) as database:
+        return schema.differing(database)
+
+
+def strip(path: Path, *, open_time_codes: Callable[[str], str] | None = None) -> None:
+    """Take out of a copy what lets somebody in: sessions, one-time addresses, stored answers; no page of it is left.
+
+    `open_time_codes` gives what a device was told, for a copy that will be locked.
+    """
+    try:
+        with contextlib.closing(_opened(path)) as database:
+            there = {name for (name,) in database.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+            for name in LEFT_OUT:
+                if name in there:
+                    database.execute(f'DELETE FROM "{name}"')
+            if open_time_codes is not None and TIME_CODES in there:
+                rows = database.execute(f'SELECT id, key FROM "{TIME_CODES}"').fetchall()
+                changed = [(open_time_codes(key), number) for number, key in rows]
+                database.executemany(f'UPDATE "{TIME_CODES}" SET key = ? WHERE id = ?', changed)
+            database.execute("VACUUM")
+    except sqlite3.Error as error:
+        raise OSError(f"the copy could not be written: {error}") from error
+
+
 def is_behind(path: Path) -> bool:
     """Whether a database has migrations before it."""
     with contextlib.closing(_opened(path, writable=False)) as database:
@@ -96,15 +142,25 @@ def workshops_in(path: Path) -> list[str]:
 
 def migrate(path: Path) -> str:
     """Bring a database's file to this version, in a process of its own; what went wrong in words, else empty."""
-    environment = {**os.environ, "THERMAXIS_DATABASE": str(path), "DJANGO_SETTINGS_MODULE": settings.SETTINGS_MODULE}
-    done = subprocess.run(
-        [sys.executable, "-m", "django", "migrate", "--verbosity", "0", "--skip-checks"],
-        env=environment,
-        capture_output=True,
-        text=True,
-        check=False,
+    done = _django(path, "migrate", "--verbosity", "0", "--skip-checks")
+    return "" if done.returncode == 0 else _last_line(done)
+
+
+def prepare(path: Path, made_at: str, live: Path) -> tuple[dict[str, int], str]:
+    """Make a backup's database fit to be restored, in a process of its own: what was ended, or what went wrong."""
+    done = _django(path, "prepare_restored", made_at, str(live))
+    return (json.loads(done.stdout), "") if done.returncode == 0 else ({}, _last_line(done))
+
+
+def _last_line(done: subprocess.CompletedProcess[str]) -> str:
+    return (done.stderr.strip().splitlines() or ["it ended without a word"])[-1]
+
+
+def _django(path: Path, *arguments: str) -> subprocess.CompletedProcess[str]:
+    environment = {**os.environ, "THERMAXIS_DATABASE": str(path), "THERMAXIS_VAR": str(settings.VAR)}
+    return subprocess.run(
+        [sys.executable, "-m", "django", *arguments], env=environment, capture_output=True, text=True, check=False
     )
-    return "" if done.returncode == 0 else (done.stderr.strip().splitlines() or ["it ended without a word"])[-1]
 
 
 def _opened(path: Path, *, writable: bool = True) -> sqlite3.Connection:

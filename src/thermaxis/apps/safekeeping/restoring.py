@@ -7,21 +7,23 @@ import shutil
 from dataclasses import dataclass
 from pathlib import Path
 
-from thermaxis.apps.safekeeping import database
-from thermaxis.apps.safekeeping.backing_up import back_up, backups_folder, workroom
+from thermaxis.apps.safekeeping import database, schema
+from thermaxis.apps.safekeeping.backing_up import back_up, named, own_passphrase, workroom
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.backup_file import Head, read_backup, read_head
-
-ASIDE = "before-restore-%Y%m%d-%H%M%S.backup"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Checked:
-    """A backup that can be put back: its database, brought to this version, and what it says of itself."""
+    """A backup that can be restored: its database, brought to this version, and what it says of itself.
+
+    `ended` counts what does not come back with it, by what it is.
+    """
 
     head: Head
     database: Path
     migrated: bool
+    ended: dict[str, int]
 
 
 def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
@@ -35,17 +37,31 @@ def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
     unpacked = room / "unpacked.sqlite3"
     read_backup(file, unpacked, passphrase)
     _sound(unpacked)
-    if database.unknown_migrations(database.migrations_of(unpacked)):
-        raise FieldError("file", f"version {head.version}", "a backup of this version or an older one: update first")
     if not database.migrations_of(unpacked).get("accounts"):
         raise FieldError("file", "", "a backup of this program's database")
+    if database.unknown_in(unpacked):
+        raise FieldError("file", f"version {head.version}", "a backup of this version or an older one: update first")
+    _nothing_but_data(database.acting_in(unpacked))
     behind = database.is_behind(unpacked)
     if behind:
         wrong = database.migrate(unpacked)
         if wrong:
             raise SolveError(f"It could not be brought to this version: {wrong[:300]}")
-        _sound(unpacked)
-    return Checked(head=head, database=unpacked, migrated=behind)
+    _nothing_but_data(database.differing_in(unpacked))
+    fresh = room / "fresh.sqlite3"
+    _nothing_but_data(schema.copy_rows(unpacked, fresh))
+    _sound(fresh)
+    unpacked.unlink()
+    ended, wrong = database.prepare(fresh, head.made_at, database.live_path())
+    if wrong:
+        raise FieldError("file", "", f"rows this program has written: {wrong[:300]}")
+    return Checked(head=head, database=fresh, migrated=behind, ended=ended)
+
+
+def _nothing_but_data(wrong: list[str]) -> None:
+    """Refuse a database that holds other objects, or other values, than this program's."""
+    if wrong:
+        raise FieldError("file", "", f"a database as this program makes it: {wrong[0][:200]}")
 
 
 def _sound(path: Path) -> None:
@@ -59,16 +75,17 @@ def keep_aside() -> Path | None:
     live = database.live_path()
     if not live.exists() or live.stat().st_size == 0:
         return None
-    aside = backups_folder() / dt.datetime.now(dt.UTC).strftime(ASIDE)
-    if database.look_through(live):
+    with named("before-restore", dt.datetime.now(dt.UTC)) as aside:
+        if not database.look_through(live):
+            back_up(aside, own_passphrase())
+            return aside
         aside = aside.with_suffix(".damaged")
         for end in ("", "-wal", "-shm"):
             beside = live.with_name(live.name + end)
             if beside.exists():
                 shutil.copyfile(beside, aside.with_name(aside.name + end))
+                aside.with_name(aside.name + end).chmod(0o600)
         return aside
-    back_up(aside)
-    return aside
 
 
 def put_back(checked: Checked) -> Path | None:
@@ -98,7 +115,8 @@ def migrate_live() -> str:
         return database.migrate(live)
     if not database.is_behind(live):
         return ""
-    back_up(backups_folder() / dt.datetime.now(dt.UTC).strftime("before-migration-%Y%m%d-%H%M%S.backup"))
+    with named("before-migration", dt.datetime.now(dt.UTC)) as target:
+        back_up(target, own_passphrase())
     with workroom() as room:
         copied = room / "migrated.sqlite3"
         database.copy(live, copied)

@@ -119,6 +119,7 @@ class CalendarFeed(Owned):
     token = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField(auto_now_add=True)
     objects = OwnedQuerySet.as_manager()
+    objects = OwnedQuerySet.as_manager()
 
     class Meta:
         verbose_name = "calendar address"

@@ -17,6 +17,7 @@ from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.guessing import guessing
 from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, WORKSHOP, ScopedRequest
 from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
+from thermaxis.apps.accounts.public import public_address
 from thermaxis.apps.accounts.scope import Scope, scope_for, workshops_of
 from thermaxis.apps.accounts.second import has_second
 
@@ -54,6 +55,8 @@ class Session(Schema):
     second_factor: bool
     # The workshop asks for a second factor, and this person has none yet: nothing else is answered until they do.
     second_missing: bool
+    # What links that are handed on begin with.
+    address: str
     # The demo signs in by itself: nothing there is anybody's own.
     demo: bool
 
@@ -75,6 +78,7 @@ def _session(request: HttpRequest, scope: Scope) -> Session:
         workshops=[WorkshopRow(id=row.pk, name=row.name) for row in workshops_of(scope.user)],
         second_factor=second,
         second_missing=scope.workshop.second_factor and not second,
+        address=public_address(),
         demo=settings.DEMO_SIGN_IN and scope.user.get_username() == DEMO_USER,
     )
 

@@ -6,6 +6,7 @@ import secrets
 from typing import Any
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.ended import note_ended
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.garage.models import Machine
@@ -42,6 +43,8 @@ def set_shared(scope: Scope, decision: Decision, shared: bool, notes: bool = Fal
         if shared and not decision.token:
             decision.token = secrets.token_urlsafe(24)
         elif not shared:
+            if decision.token:
+                note_ended("address", name=decision.token)
             decision.token = None
         decision.share_notes = shared and notes
         decision.save(update_fields=["token", "share_notes"])

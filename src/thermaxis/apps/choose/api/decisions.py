@@ -19,6 +19,7 @@ from thermaxis.apps.choose.api.present_decision import beside, content_of
 from thermaxis.apps.choose.api.schemas import weights_of
 from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.fitted.standing import machine_of, standing_of
+from thermaxis.apps.log.roles import may
 from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.api.present import set_out
 from thermaxis.apps.solving.api.schemas import SetOut
@@ -79,7 +80,7 @@ def keep(
     with followed(request, "Keeping what the shortlist rests on") as watch:
         content = content_of(offer, payload, payload.weights, payload.keys, None, watch)
     row = decide.keep_decision(request.auth, machine, content.model_dump(mode="json"), payload.title, payload.note)
-    return Status(201, _out(row))
+    return Status(201, _out(request, row))
 
 
 def _mine(request: ScopedRequest, decision_id: int) -> Decision:
@@ -88,7 +89,7 @@ def _mine(request: ScopedRequest, decision_id: int) -> Decision:
 
 @router.get("/decisions/{decision_id}", response=decision_schemas.DecisionOut, operation_id="decision")
 def decision(request: ScopedRequest, decision_id: Path[RowId]) -> decision_schemas.DecisionOut:
-    return _out(_mine(request, decision_id))
+    return _out(request, _mine(request, decision_id))
 
 
 @router.put("/decisions/{decision_id}/shared", response=decision_schemas.DecisionOut, operation_id="share_decision")
@@ -96,12 +97,12 @@ def share(
     request: ScopedRequest, decision_id: Path[RowId], payload: decision_schemas.SharedAsk
 ) -> decision_schemas.DecisionOut:
     row = _mine(request, decision_id)
-    return _out(decide.set_shared(request.auth, row, payload.shared, payload.notes))
+    return _out(request, decide.set_shared(request.auth, row, payload.shared, payload.notes))
 
 
 @router.put("/decisions/{decision_id}/removed", response=decision_schemas.DecisionOut, operation_id="remove_decision")
 def remove(request: ScopedRequest, decision_id: Path[RowId], payload: Removed) -> decision_schemas.DecisionOut:
-    return _out(decide.set_removed(request.auth, _mine(request, decision_id), payload.removed))
+    return _out(request, decide.set_removed(request.auth, _mine(request, decision_id), payload.removed))
 
 
 @router.get("/decisions/{decision_id}/pdf", response=bytes, operation_id="decision_pdf")
@@ -162,11 +163,13 @@ def _row(row: Decision) -> decision_schemas.DecisionRow:
     )
 
 
-def _out(row: Decision) -> decision_schemas.DecisionOut:
+def _out(request: ScopedRequest, row: Decision) -> decision_schemas.DecisionOut:
+    scope = request.auth
     return decision_schemas.DecisionOut(
         **_row(row).dict(),
         note=row.note,
-        token=row.token or "",
+        # Whoever knows the address reads along: only who may give it out is told.
+        token=(row.token or "") if may(scope.role, "share_decision", scope.reach) else "",
         share_notes=row.share_notes,
         engine_version=row.engine_version,
         content=decision_schemas.DecisionContent(**row.content),

@@ -15,6 +15,7 @@ from thermaxis.apps.life.api import season_schemas as schemas
 from thermaxis.apps.life.api.present import limit_out
 from thermaxis.apps.life.explaining import explained
 from thermaxis.apps.life.readying import Ready
+from thermaxis.apps.log.roles import may
 from thermaxis.apps.season.models import CalendarFeed, Event, Order
 from thermaxis.apps.season.querysets import events, orders
 from thermaxis.apps.solving.following import state_of
@@ -62,7 +63,8 @@ def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
         fluid_readings=[fluid_reading_out(row) for row in state.standing.fill.readings.all()],
         readings=found.readings,
         inside=found.inside,
-        feed=feed.token if feed else None,
+        # Whoever knows the address reads along: only who may give it out is told.
+        feed=feed.token if feed and may(scope.role, "set_feed", scope.reach) else None,
     )
 
 

@@ -7,11 +7,18 @@ from django.core.exceptions import ValidationError
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.changes import change
+from thermaxis.apps.accounts.ended import note_ended
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.second import end_second
-from thermaxis.apps.accounts.sessions import check_password_strength, end_sessions, sessions_of, set_password
+from thermaxis.apps.accounts.sessions import (
+    check_password_strength,
+    end_sessions,
+    sessions_of,
+    set_password,
+    withdraw_resets,
+)
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
 from thermaxis.apps.people.addresses import address_of, use_up
@@ -122,6 +129,8 @@ def _join(user: User, row: OneTimeAddress) -> Workshop:
 
 def _belongs(user: User, workshop: Workshop, role: Role, name: str) -> None:
     member = Membership.objects.create(user=user, workshop=workshop, role=role, read_news_of=__version__)
+    withdraw_resets(user)
+    note_ended("joined", name=user.get_username(), workshop=workshop.pk)
     with act(Scope(workshop=workshop, user=user, role=role), name) as entry:
         entry.changed("role", None, role)
         entry.about(member)

@@ -2,25 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib.auth.models import User
 from django.utils import timezone
 
+from thermaxis.apps.accounts.ended import note_ended
 from thermaxis.apps.accounts.errors import NotAllowed
-from thermaxis.apps.accounts.models import ApiKey, Membership, Role, Workshop
+from thermaxis.apps.accounts.models import ApiKey, Membership, Role
 from thermaxis.apps.accounts.scope import Scope, workshops_of
-from thermaxis.apps.bed.models import RunEvent
+from thermaxis.apps.accounts.sessions import withdraw_resets
 from thermaxis.apps.garage.models import Owner
-from thermaxis.apps.job.models import Job, JobTick
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.people.addresses import withdraw_of
-from thermaxis.apps.workshop.portable.tables import WHO
+from thermaxis.apps.season.actions.feed import renew_feeds
+from thermaxis.apps.workshop.forgetting import forget_person, nameless
 from thermaxis.core.errors import FieldError, SolveError
-
-# The kind of entries that may name others.
-ABOUT_PEOPLE = "people"
 
 
 def give_role(scope: Scope, member: Membership, role: str) -> Membership:
@@ -33,6 +28,9 @@ def give_role(scope: Scope, member: Membership, role: str) -> Membership:
         entry.changed("role", member.role, role)
         member.role = role
         member.save(update_fields=["role"])
+        assert isinstance(member.user, User)
+        withdraw_resets(member.user)
+        note_ended("role", name=member.user.get_username(), workshop=member.workshop_id, role=role)
         entry.about(member)
     return member
 
@@ -59,10 +57,10 @@ def take_out_member(scope: Scope, member: Membership, forget: bool) -> None:
         if forget and workshops_of(user).exclude(pk=scope.workshop.pk).exists():
             raise NotAllowed("This person works in another workshop too: only they themselves can be forgotten there.")
         entry.about(member)
-        _end(member)
+        entry.changed("calendar addresses renewed", 0, _end(member))
         if forget:
             entry.saved()
-            _forget(user)
+            forget_person(user)
 
 
 def leave_workshop(scope: Scope) -> None:
@@ -72,7 +70,7 @@ def leave_workshop(scope: Scope) -> None:
         if member.role == Role.OWNER:
             _another_owner(member)
         entry.about(member)
-        _end(member)
+        entry.changed("calendar addresses renewed", 0, _end(member))
 
 
 def forget_me(scope: Scope) -> None:
@@ -81,15 +79,11 @@ def forget_me(scope: Scope) -> None:
         for member in Membership.objects.filter(user=scope.user).select_related("workshop"):
             if member.role == Role.OWNER:
                 _another_owner(member)
+            renew_feeds(member.workshop)
         entry.saved()
-        _forget(scope.user)
+        forget_person(scope.user)
         # Written once more as the block is left, and not in the name that has just gone.
         entry.row.user, entry.row.user_name = None, nameless(scope.user)
-
-
-def nameless(user: User) -> str:
-    """What stands where a name stood: the same for everything one person did."""
-    return f"former member {user.pk}"
 
 
 def _another_owner(member: Membership) -> None:
@@ -98,43 +92,12 @@ def _another_owner(member: Membership) -> None:
         raise SolveError("A workshop has an owner: make somebody else one first.")
 
 
-def _end(member: Membership) -> None:
+def _end(member: Membership) -> int:
+    """A membership and what hangs on it end; gives how many calendar addresses were renewed."""
     now = timezone.now()
     ApiKey.objects.filter(user=member.user, workshop=member.workshop, withdrawn_at=None).update(withdrawn_at=now)
     Owner.objects.of(member.workshop).filter(user=member.user).update(user=None)
     withdraw_of(member.user)
     Membership.objects.filter(pk=member.pk).delete()
-
-
-def _forget(user: User) -> None:
-    """The name goes from everything that was done in it; what hangs on the person goes with them."""
-    name, instead = user.get_username(), nameless(user)
-    mine = LogEntry.objects.filter(user=user)
-    workshops = set(mine.values_list("workshop_id", flat=True)) | set(workshops_of(user).values_list("pk", flat=True))
-    mine.update(user_name=instead)
-    Job.objects.filter(workshop__in=workshops, started_by=name).update(started_by=instead)
-    JobTick.objects.filter(job__workshop__in=workshops, by=name).update(by=instead)
-    JobTick.objects.filter(job__workshop__in=workshops, rechecked_by=name).update(rechecked_by=instead)
-    RunEvent.objects.filter(run__workshop__in=workshops, by=name).update(by=instead)
-    for entry in LogEntry.objects.filter(workshop__in=workshops, kind=ABOUT_PEOPLE):
-        entry.changes = {
-            path: [instead if value == name else value for value in values] for path, values in entry.changes.items()
-        }
-        entry.save(update_fields=["changes"])
-    for job in Job.objects.filter(workshop__in=workshops).exclude(content={}):
-        job.content = _without(job.content, name, instead)
-        job.save(update_fields=["content"])
-    Workshop.objects.filter(pk__in=workshops).update(stamp="")
-    user.delete()
-
-
-def _without(value: object, name: str, instead: str) -> Any:
-    """A kept sheet with a name replaced where it says who did something, and nowhere else."""
-    if isinstance(value, list):
-        return [_without(entry, name, instead) for entry in value]
-    if isinstance(value, dict):
-        return {
-            key: instead if key in WHO and entry == name else _without(entry, name, instead)
-            for key, entry in value.items()
-        }
-    return value
+    note_ended("member", name=member.user.get_username(), workshop=member.workshop_id)
+    return renew_feeds(member.workshop)

@@ -8,12 +8,13 @@ from typing import cast
 from django.contrib.auth import logout
 from django.http import HttpResponse
 from ninja import Path, Router, Status
+from ninja.decorators import decorate_view
 
 from thermaxis.apps.accounts import second, sessions
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.guessing import guessing
-from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, ONE_S_OWN, ScopedRequest
+from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, ONE_S_OWN, ScopedRequest, gives_secret
 from thermaxis.apps.accounts.models import ApiKey
 from thermaxis.apps.people.actions import keys, members
 from thermaxis.apps.people.api import present, schemas
@@ -43,6 +44,7 @@ def me(request: ScopedRequest) -> schemas.MeOut:
 
 
 @router.post("/me/second", response=schemas.BegunOut, operation_id="begin_second", auth=BEFORE_SECOND)
+@decorate_view(gives_secret)
 def begin_second(request: ScopedRequest, payload: schemas.PasswordAsk) -> schemas.BegunOut:
     """Begin to set a second factor up; it counts once a code of it has come."""
     _is_password(request, payload.password)
@@ -51,11 +53,13 @@ def begin_second(request: ScopedRequest, payload: schemas.PasswordAsk) -> schema
 
 
 @router.put("/me/second", response=schemas.CodesOut, operation_id="finish_second", auth=BEFORE_SECOND)
+@decorate_view(gives_secret)
 def finish_second(request: ScopedRequest, payload: schemas.CodeAsk) -> schemas.CodesOut:
     return schemas.CodesOut(codes=second.finish(request.auth.user, payload.code))
 
 
 @router.post("/me/second/codes", response=schemas.CodesOut, operation_id="new_codes")
+@decorate_view(gives_secret)
 def new_codes(request: ScopedRequest, payload: schemas.PasswordAsk) -> schemas.CodesOut:
     _is_password(request, payload.password)
     return schemas.CodesOut(codes=second.codes_again(request.auth.user))
@@ -82,6 +86,7 @@ def end_others(request: ScopedRequest) -> schemas.EndedOut:
 
 
 @router.post("/me/keys", response={201: schemas.NewKey}, operation_id="make_key")
+@decorate_view(gives_secret)
 def make_key(request: ScopedRequest, payload: schemas.KeyAsk) -> Status[schemas.NewKey]:
     row, secret = keys.make_key(request.auth, payload.name, payload.reach)
     return Status(201, schemas.NewKey(key=present.key_out(row), secret=secret))

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from ninja import Path, Router, Status
+from ninja.decorators import decorate_view
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.api.fields import RowId
-from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest
+from thermaxis.apps.accounts.api.signed_in import OWNERS, ScopedRequest, gives_secret
 from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress
+from thermaxis.apps.accounts.public import public_address
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.people.actions import addresses, keys, members
 from thermaxis.apps.people.actions.settings import change_workshop
@@ -66,6 +68,7 @@ def take_out(request: ScopedRequest, member_id: Path[RowId], payload: schemas.Ou
 
 
 @router.post("/members/{member_id}/reset", response={201: schemas.NewAddress}, operation_id="give_reset")
+@decorate_view(gives_secret)
 def give_reset(request: ScopedRequest, member_id: Path[RowId]) -> Status[schemas.NewAddress]:
     """An address by which a member sets another password."""
     row, secret = addresses.give_reset(request.auth, _member(request, member_id))
@@ -73,13 +76,14 @@ def give_reset(request: ScopedRequest, member_id: Path[RowId]) -> Status[schemas
 
 
 @router.post("/addresses", response={201: schemas.NewAddress}, operation_id="invite")
+@decorate_view(gives_secret)
 def invite(request: ScopedRequest, payload: schemas.InviteAsk) -> Status[schemas.NewAddress]:
     """An address that lets one person in; shown once, to copy."""
     if payload.mail and (not can_mail() or "@" not in payload.mail or any(c.isspace() for c in payload.mail)):
         raise FieldError("mail", payload.mail[:40], "a mail address, where this server has a mail server")
     row, secret = addresses.invite(request.auth, payload.role, payload.note, payload.machines_of)
     mailed = bool(payload.mail) and mail_address(
-        payload.mail, request.auth.workshop.name, request.build_absolute_uri(f"/join#{secret}")
+        payload.mail, request.auth.workshop.name, f"{public_address()}join#{secret}"
     )
     return Status(201, schemas.NewAddress(address=present.address_out(row), secret=secret, mailed=mailed))
 

@@ -49,6 +49,7 @@ def _out(request: ScopedRequest) -> schemas.SafekeepingOut:
     return schemas.SafekeepingOut(
         version=__version__,
         keeper=keeper,
+        locked_by_itself=keeper and backing_up.own_passphrase() is not None,
         backups=_backups() if keeper else [],
         findings=_findings(deep=False) if keeper else [],
     )
@@ -83,6 +84,17 @@ def make(request: ScopedRequest, payload: schemas.BackupAsk) -> Status[schemas.S
     with _disk():
         backing_up.keep_by_hand(timezone.now(), payload.passphrase or None)
     return Status(201, _out(request))
+
+
+@router.put("/safekeeping/passphrase", response=schemas.SafekeepingOut, operation_id="lock_backups")
+def lock(request: ScopedRequest, payload: schemas.LockAsk) -> schemas.SafekeepingOut:
+    """Lock the backups the server makes by itself from now on, or no longer."""
+    must_keep_server(request.auth)
+    with guessing():
+        is_password(request, request.auth.user, payload.password)
+    with _disk():
+        backing_up.set_own_passphrase(payload.passphrase or None)
+    return _out(request)
 
 
 def _kept(name: str) -> Path:
@@ -137,6 +149,7 @@ def look(request: ScopedRequest, payload: schemas.ChosenAsk) -> schemas.CheckedO
             size_bytes=checked.head.size,
             older=checked.migrated,
             workshops=database.workshops_in(checked.database),
+            ended=schemas.EndedAccessOut(**checked.ended),
         )
 
 
@@ -150,7 +163,8 @@ def restore(request: ScopedRequest, payload: schemas.RestoreAsk) -> schemas.Rest
         aside = restoring.put_back(checked)
         connection.close()
     coming_in.clear()
-    return schemas.RestoredOut(made_at=checked.head.made_at, aside=aside.name if aside else "")
+    ended = schemas.EndedAccessOut(**checked.ended)
+    return schemas.RestoredOut(made_at=checked.head.made_at, aside=aside.name if aside else "", ended=ended)
 
 
 @router.get("/health", response={200: schemas.HealthOut, 503: schemas.HealthOut}, operation_id="health", auth=None)

@@ -35,6 +35,8 @@ class SafekeepingOut(Schema):
 
     version: str
     keeper: bool
+    # What the server makes by itself is locked by a passphrase somebody set.
+    locked_by_itself: bool
     backups: list[BackupOut]
     findings: list[FindingOut]
 
@@ -43,6 +45,13 @@ class BackupAsk(Schema):
     """Locked by a passphrase where one is given: without it nobody opens it again, we neither."""
 
     passphrase: str = Field("", max_length=1000)
+
+
+class LockAsk(Schema):
+    """A passphrase for the backups the server makes by itself; an empty one locks them no longer."""
+
+    passphrase: str = Field("", max_length=1000)
+    password: str = Field(min_length=1, max_length=200)
 
 
 class PieceForm(Schema):
@@ -68,6 +77,21 @@ class RestoreAsk(ChosenAsk):
     stop: bool = False
 
 
+class EndedAccessOut(Schema):
+    """What does not come back with a backup: how many of each ended since, or cannot be read here.
+
+    `time_codes` are second factors that another server sealed; `pictures` are files that are none.
+    """
+
+    keys: int
+    members: int
+    roles: int
+    addresses: int
+    forgotten: int
+    time_codes: int
+    pictures: int
+
+
 class CheckedOut(Schema):
     """A backup that can be put back: nothing was touched yet."""
 
@@ -76,6 +100,7 @@ class CheckedOut(Schema):
     size_bytes: int
     older: bool
     workshops: list[str]
+    ended: EndedAccessOut
 
 
 class RestoredOut(Schema):
@@ -83,6 +108,7 @@ class RestoredOut(Schema):
 
     made_at: str
     aside: str
+    ended: EndedAccessOut
 
 
 class HealthOut(Schema):
