@@ -207,9 +207,18 @@ def test_four_hands_with_one_key_make_one_machine(workshop: Workshop, demo: Api)
         headers = {"idempotency-key": "one-key-for-all"}
         return client.post(path, {"name": "Once"}, content_type="application/json", headers=headers)
 
-    answers = together(workshop, copy)
+    page = demo.client.cookies["sessionid"].value
+
+    def from_one_page(client: Client) -> Any:
+        client.cookies["sessionid"] = page
+        return copy(client)
+
+    answers = together(workshop, from_one_page)
     assert {answer.content for answer in answers} == {answers[0].content}
     assert [answer.status_code for answer in answers] == [201] * HANDS
+    # Another session of the same person is told that it is done, and not what was answered.
+    for answer in together(workshop, copy):
+        assert (answer.status_code, answer.json()["type"]) == (409, "/problems/already-done")
     assert len(demo.get("/machines")) == before + 1
 
 
@@ -259,7 +268,8 @@ def test_the_key_is_kept_with_the_change_or_not_at_all(demo: Api) -> None:
     assert rows() == before
 
     def asked() -> Asked:
-        return Asked(user_id=user.pk, key="half-done", operation="x", fingerprint="y")
+        workshop = Workshop.objects.get(members=user)
+        return Asked(user_id=user.pk, key="half-done", operation="x", fingerprint="y", workshop_id=workshop.pk)
 
     def half() -> None:
         with asked_by(asked()), change():

@@ -73,6 +73,7 @@ def demo_server(
 ) -> Iterator[str]:
     """The address of a server that signs the demo user in; marked `bare`, of one nobody works on yet."""
     settings.DEMO_SIGN_IN = True
+    settings.PUBLIC_ADDRESS = live_server.url
     if request.node.get_closest_marker("bare") is None:
         load_demo(today())
     answering = Answering()

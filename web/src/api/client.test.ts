@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { afterEach, expect, it, vi } from "vitest";
+import { actFor } from "./acting";
 import { answer, client, ProblemError, problemText } from "./client";
 
 afterEach(() => vi.unstubAllGlobals());
@@ -26,6 +27,22 @@ it("sends the CSRF token with every write", async () => {
   await answer(client.GET("/api/machines"));
   expect(seen[0]?.headers.get("X-CSRFToken")).toBe("abc123");
   expect(seen[1]?.headers.get("X-CSRFToken")).toBeNull();
+});
+
+it("says with every write for whom the page sends, whoever is signed in by then", async () => {
+  const seen = respond(200, {});
+  const send = () =>
+    answer(
+      client.PUT("/api/machines/{machine_id}/duty", {
+        params: { path: { machine_id: 1 } },
+        body: { duty_id: 2 },
+      }),
+    );
+  await send();
+  actFor({ user: "Zoë/x", workshop_id: 3 });
+  await send();
+  actFor(null);
+  expect(seen.map((request) => request.headers.get("X-Acts-For"))).toEqual([null, "Zo%C3%AB%2Fx/3"]);
 });
 
 it("throws the problem the server described", async () => {

@@ -2,6 +2,7 @@ import createClient, { type Middleware } from "openapi-fetch";
 import { FROM_DEVICE, found, lost } from "../lib/connection";
 import { refusedText } from "../lib/refusals";
 import { systemStore } from "../lib/settings";
+import { actsFor } from "./acting";
 import { signedInAgain } from "./expired";
 import type { components, paths } from "./schema";
 
@@ -21,7 +22,10 @@ function cookie(name: string): string {
 
 const csrf: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    if (request.method === "GET") return request;
+    request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    const whose = actsFor();
+    if (whose !== null) request.headers.set("X-Acts-For", whose);
     return request;
   },
 };
@@ -164,6 +168,11 @@ export function isUnreachable(error: unknown): boolean {
     error.problem.type === unreachable.type &&
     NOBODY_THERE.includes(error.problem.status)
   );
+}
+
+/** Whether the browser is signed in for somebody else than this page: what it sends waits for its own person. */
+export function isSomebodyElse(error: unknown): boolean {
+  return error instanceof ProblemError && error.problem.type.endsWith("/somebody-else");
 }
 
 /** Whether somebody else has changed the same meanwhile: each field says what is kept and what came. */

@@ -4,7 +4,7 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { createStore } from "../lib/store";
-import { ProblemError, problemText } from "./client";
+import { isSomebodyElse, ProblemError, problemText } from "./client";
 
 export type Connection = { busy: boolean; failed: string | null; savedAt: number | null };
 
@@ -51,7 +51,8 @@ export abstract class Sender<Batch, Answer> {
   private fail(batch: Batch, error: unknown): boolean {
     const status = error instanceof ProblemError ? error.problem.status : 0;
     this.connection.set({ ...this.connection.get(), busy: false, failed: problemText(error) });
-    if (status >= 400 && status < 500 && status !== 401 && status !== 403 && status !== 429) {
+    const waits = status === 401 || status === 403 || status === 429 || isSomebodyElse(error);
+    if (status >= 400 && status < 500 && !waits) {
       this.refuse(batch, problemText(error));
       return true;
     }

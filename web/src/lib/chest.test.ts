@@ -13,7 +13,7 @@ const ahead = () => Object.keys(localStorage).filter((key) => key.startsWith("th
 beforeEach(async () => {
   localStorage.clear();
   const { chest } = await load();
-  await Promise.all(["ada/", "ben/", "pictures/"].map(chest.clear));
+  await Promise.all(["ada/", "ben/", "pictures/", "/pictures/"].map(chest.clear));
 });
 afterEach(() => vi.restoreAllMocks());
 
@@ -84,7 +84,17 @@ it("signing out takes everything of a person off the device, pictures too, and n
   ])
     expect(
       await Promise.all(
-        [`${name}/`, `pictures/${name}/`].map(async (at) => [...(await chest.all(at)).keys()]),
+        [`${name}/`, `/pictures/${name}/`].map(async (at) => [...(await chest.all(at)).keys()]),
       ),
     ).toEqual(there);
+});
+
+it("somebody called pictures has nothing of anybody's pictures", async () => {
+  const { chest, store } = await load();
+  await store.setPerson("ada");
+  await store.pictures.set("photo-3", new Blob(["ada"]));
+  await store.setPerson("pictures");
+  expect(store.draftsWaiting()).toBe(0);
+  await store.clearDrafts();
+  expect([...(await chest.all("/pictures/ada/")).keys()]).toEqual(["photo-3"]);
 });

@@ -53,7 +53,8 @@ let opening: Promise<void> = Promise.resolve();
 const held = new Map<string, unknown>();
 const loads = new Set<() => void>();
 const place = (key: string) => `${person}/${key}`;
-const pictureAt = (token: string) => `pictures/${place(token)}`;
+// No name of a person begins so: nobody's drafts lie among pictures.
+const pictureAt = (token: string) => `/pictures/${place(token)}`;
 
 /** Told anew whenever something else is held. */
 export const heldStore = createStore(0);

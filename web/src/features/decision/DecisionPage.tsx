@@ -7,7 +7,7 @@ import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import { Button, buttonLook, Failure, Working } from "../../ui/basics";
 import { CheckField } from "../../ui/fields";
-import { useSession } from "../session/queries";
+import { usePublicAddress, useSession } from "../session/queries";
 import { DecisionView } from "./DecisionView";
 import { useDecision, useShare } from "./queries";
 
@@ -19,12 +19,13 @@ export function DecisionPage() {
   const found = useDecision(id);
   const share = useShare(machineId);
   const workshop = useSession().data?.workshop ?? "";
+  const begins = usePublicAddress();
   const [copied, setCopied] = useState(false);
   const [notes, hold] = useHand<boolean>();
   if (found.error) return <Failure text={problemText(found.error)} retry={() => found.refetch()} />;
   if (!found.data) return <Working>Opening the decision…</Working>;
   const row = found.data;
-  const address = `${location.origin}/shared/${row.token}`;
+  const address = `${begins}shared/${row.token}`;
   return (
     <>
       <p className="mb-2 print:hidden">
@@ -50,7 +51,7 @@ export function DecisionPage() {
         </Button>
       </DecisionView>
       {share.error && <Failure text={problemText(share.error)} />}
-      {row.shared && (
+      {row.shared && row.token && (
         <section className="mt-4 border border-ink p-3 print:hidden" aria-label="Shared">
           <p>
             Whoever has this address can read this page, and nothing else of the workshop, until you stop

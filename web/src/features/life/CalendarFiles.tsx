@@ -5,6 +5,7 @@ import { Button, buttonLook, Failure } from "../../ui/basics";
 import { FileButton } from "../../ui/FileButton";
 import { SelectField } from "../../ui/fields";
 import { useDuties } from "../duty/queries";
+import { useMay, usePublicAddress } from "../session/queries";
 import { useReadEvents, useSetFeed, useTakeInEvents } from "./season";
 
 type Coming = Schemas["ComingOut"];
@@ -99,7 +100,9 @@ export function CalendarFiles({
   duty_id: number;
 }) {
   const set = useSetFeed(machineId);
-  const address = feed && `${location.origin}/api/feeds/${feed}.ics`;
+  const begins = usePublicAddress();
+  const { reads } = useMay();
+  const address = feed && `${begins}api/feeds/${feed}.ics`;
   return (
     <details className="mt-4">
       <summary className="cursor-pointer font-semibold">Calendar files</summary>
@@ -112,7 +115,7 @@ export function CalendarFiles({
         </a>
         <ImportEvents machineId={machineId} duty_id={duty_id} />
       </div>
-      <div className="mt-3 max-w-prose">
+      <div className="mt-3 max-w-prose" hidden={reads}>
         {address ? (
           <>
             <p>

@@ -22,6 +22,7 @@ const entry: Schemas["LogOut"] = {
   changes: [],
   photos: [],
   by_hand: true,
+  from_file: false,
   removed: false,
 };
 

@@ -1,5 +1,6 @@
 // Who is here: sign in and out, the password.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { actFor, actsFor } from "../../api/acting";
 import { answer, client, ProblemError, type Schemas } from "../../api/client";
 import { expiredStore } from "../../api/expired";
 import { useOnce } from "../../api/once";
@@ -13,12 +14,17 @@ export const sessionQuery = {
   queryFn: async () => {
     try {
       const session = await answer(client.GET("/api/session"));
+      const before = actsFor();
+      actFor(session);
+      // Somebody else signed in, or chose another workshop, in another tab: nothing of before stays on this page.
+      if (before !== null && before !== actsFor()) void forgetAnswers().then(() => location.assign("/"));
       // Nothing is drawn before what the person has typed and not sent is there again.
       await setPerson(session.user);
       return session;
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 401) {
         void setPerson(null);
+        actFor(null);
         // Whoever signs in here next asks for their own, and so does whoever finds the device.
         void forgetAnswers();
       }
@@ -28,6 +34,11 @@ export const sessionQuery = {
   retry: false,
 };
 
+/** What links that are handed on begin with: as the server's settings say, not as this browser calls it. */
+export function usePublicAddress(): string {
+  return useSession().data?.address ?? `${location.origin}/`;
+}
+
 export function useSession() {
   return useQuery(sessionQuery);
 }
@@ -35,7 +46,12 @@ export function useSession() {
 /** What the person's role goes as far as; the server says the same of everything that is asked of it. */
 export function useMay() {
   const role = useSession().data?.role;
-  return { works: role === "owner" || role === "fitter", owns: role === "owner", drives: role === "driver" };
+  return {
+    works: role === "owner" || role === "fitter",
+    owns: role === "owner",
+    drives: role === "driver",
+    reads: role === "reader",
+  };
 }
 
 const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
@@ -65,6 +81,7 @@ export function useSignInAgain() {
         return;
       }
       queries.setQueryData(["session"], session);
+      actFor(session);
       await setPerson(session.user);
       expiredStore.set(false);
       void queries.invalidateQueries();

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { problemText, type Schemas } from "../../api/client";
+import { ProblemError, problemText, type Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { Button, buttonLook, Failure, GroupTitle, StateWord, Working } from "../../ui/basics";
 import { FileButton } from "../../ui/FileButton";
@@ -14,6 +14,7 @@ import {
   sendFile,
   useDeleteBackup,
   useDoctor,
+  useLockBackups,
   useLookAtBackup,
   useMakeBackup,
   useRestore,
@@ -54,6 +55,7 @@ export function Backup() {
         ) : (
           <FromFile onChoose={(of, words) => setChosen({ of, words })} />
         )}
+        <NightlyLock locked={state.data.locked_by_itself} />
         <Health findings={state.data.findings} version={state.data.version} />
       </div>
     </div>
@@ -71,9 +73,13 @@ function MakeOne() {
     <section aria-label="Make a backup">
       <GroupTitle>Make a backup</GroupTitle>
       <p className="mb-3 max-w-prose text-muted">
-        Everything of this server at one moment, pictures and people among it, as one file. The server makes
+        Everything of this server at one moment, pictures and people included, as one file. The server makes
         one each night by itself and keeps the last 7 days, 4 weeks and 12 months. A backup that lies on the
         same disk does not outlive it: take one away now and then.
+      </p>
+      <p className="mb-3 max-w-prose text-muted">
+        No backup holds sessions, invitations or API keys that work. Without a passphrase it holds password
+        hashes in the clear, and second factors only this server can read.
       </p>
       <Form
         label="Make a backup"
@@ -98,6 +104,97 @@ function MakeOne() {
         {make.isSuccess && <p role="status">Made: it is in the list below, to be taken away.</p>}
       </Form>
     </section>
+  );
+}
+
+/** The nights' backups are locked from the moment somebody sets a passphrase for them. */
+function NightlyLock({ locked }: { locked: boolean }) {
+  const set = useLockBackups();
+  const [password, setPassword] = useState("");
+  const words = useTwice("Passphrase, 10 characters or more", "passphrase");
+  const send = (passphrase: string) =>
+    set.mutate(
+      { passphrase, password },
+      {
+        onSuccess: () => {
+          words.clear();
+          setPassword("");
+        },
+      },
+    );
+  return (
+    <section aria-label="Lock the nights' backups">
+      <GroupTitle>Lock the nights' backups</GroupTitle>
+      <p className="mb-3 max-w-prose text-muted">
+        {locked
+          ? "They are locked by a passphrase. Whoever restores one types it."
+          : "They are not locked. With a passphrase, a stolen copy opens nothing."}
+      </p>
+      <Form
+        label="Lock the nights' backups"
+        className="max-w-md space-y-3"
+        refused={useRefused(set.error)}
+        onSend={() => words.same() && send(words.value)}
+      >
+        {words.fields}
+        <PasswordField
+          label="Your password"
+          path="password"
+          complete="current-password"
+          value={password}
+          onChange={setPassword}
+        />
+        <div className="flex flex-wrap gap-2">
+          <Button type="submit" disabled={set.isPending}>
+            {locked ? "Change the passphrase" : "Lock them"}
+          </Button>
+          {locked && (
+            <Button disabled={set.isPending} onClick={() => send("")}>
+              Lock them no longer
+            </Button>
+          )}
+        </div>
+        {set.isSuccess && <p role="status">{locked ? "Locked from now on." : "Not locked from now on."}</p>}
+      </Form>
+    </section>
+  );
+}
+
+/** What does not come back with a backup, a line each. */
+function endedLines(ended: Schemas["EndedAccessOut"]): string[] {
+  const some = (count: number, one: string, more: string) =>
+    count === 0 ? [] : [count === 1 ? `1 ${one}` : `${count} ${more}`];
+  return [
+    "Every session: everybody signs in again.",
+    ...some(ended.keys, "API key: make it again.", "API keys: make them again."),
+    ...some(ended.members, "member who has left since stays out.", "members who have left since stay out."),
+    ...some(ended.roles, "role is as it was changed since.", "roles are as they were changed since."),
+    ...some(
+      ended.addresses,
+      "shared address that was withdrawn stays withdrawn.",
+      "shared addresses that were withdrawn stay withdrawn.",
+    ),
+    ...some(ended.forgotten, "person stays forgotten.", "people stay forgotten."),
+    ...some(
+      ended.time_codes,
+      "second factor was set up on another server: that person signs in with a recovery code, or gets a new password.",
+      "second factors were set up on another server: those people sign in with a recovery code, or get a new password.",
+    ),
+    ...some(
+      ended.pictures,
+      "picture cannot be read and is left out.",
+      "pictures cannot be read and are left out.",
+    ),
+  ];
+}
+
+function EndedList({ ended }: { ended: Schemas["EndedAccessOut"] }) {
+  return (
+    <ul className="my-2 list-disc pl-5">
+      {endedLines(ended).map((line) => (
+        <li key={line}>{line}</li>
+      ))}
+    </ul>
   );
 }
 
@@ -204,16 +301,19 @@ function PutBack({ of, words, onLeave }: PutBackProps) {
   const queries = useQueryClient();
   const [passphrase, setPassphrase] = useState("");
   const [password, setPassword] = useState("");
+  const [stop, setStop] = useState(false);
   const found = look.data;
   const lookRefused = useRefused(look.error);
   const refused = useRefused(restore.error);
+  const running = restore.error instanceof ProblemError && restore.error.problem.type.endsWith("/under-way");
   if (restore.data)
     return (
       <section aria-label="Put back" className="max-w-prose border border-ink p-3">
         <p role="status" className="mb-2">
           Everything is as of {momentText(restore.data.made_at)}. What was there before is kept on the server
-          as {restore.data.aside}.
+          as {restore.data.aside}. Ended:
         </p>
+        <EndedList ended={restore.data.ended} />
         <Button
           primary
           onClick={() => {
@@ -259,7 +359,7 @@ function PutBack({ of, words, onLeave }: PutBackProps) {
           enterSends
           className="space-y-3"
           refused={refused}
-          onSend={() => restore.mutate({ ...of, passphrase, password })}
+          onSend={() => restore.mutate({ ...of, passphrase, password, stop })}
         >
           <p>
             It is whole: {found.workshops.join(", ") || "no workshop"} as of {momentText(found.made_at)},
@@ -267,11 +367,17 @@ function PutBack({ of, words, onLeave }: PutBackProps) {
             {found.older && " It is of an earlier version, and has been brought to this one."}
           </p>
           <p className="text-over">
-            ▲ What was written since then is not in it. Passwords are those of then, and who has signed in
-            since is asked to sign in again. What is there now is kept as a backup.
+            ▲ What was written since then is not in it, and passwords are those of then. What is there now is
+            kept as a backup. This ends:
           </p>
+          <EndedList ended={found.ended} />
+          {running && (
+            <CheckField checked={stop} onChange={setStop}>
+              Stop what is still running
+            </CheckField>
+          )}
           <PasswordField
-            label="Your password once more"
+            label="Your password"
             path="password"
             complete="current-password"
             value={password}

@@ -3,6 +3,7 @@ import { problemText, type Schemas } from "../../api/client";
 import { Button, Failure } from "../../ui/basics";
 import { Drawer } from "../../ui/Drawer";
 import { CheckField, SelectField } from "../../ui/fields";
+import { usePublicAddress } from "../session/queries";
 import { useOwners } from "../workshop/queries";
 import { useGiveReset, useGiveRole, useSayDrives, useTakeOutMember } from "./queries";
 import { roles } from "./roles";
@@ -17,6 +18,7 @@ export function MemberDrawer({ member, onClose }: Props) {
   const reset = useGiveReset();
   const out = useTakeOutMember();
   const owners = useOwners();
+  const address = usePublicAddress();
   const [leaving, setLeaving] = useState(false);
   const [forget, setForget] = useState(false);
   const failed = role.error ?? drives.error ?? reset.error ?? out.error;
@@ -45,8 +47,8 @@ export function MemberDrawer({ member, onClose }: Props) {
             {reset.data ? (
               <Shown
                 label={`Address for ${member.name}`}
-                text={joinAddress(reset.data.secret)}
-                note="Good once, for seven days. With it the password is set anew, every session ends, and the second factor is off until it is set up again."
+                text={joinAddress(address, reset.data.secret)}
+                note="Good once, for seven days. With it another password is set, every session ends, and the second factor is off until it is set up again."
                 onDone={reset.reset}
               />
             ) : member.only_here ? (

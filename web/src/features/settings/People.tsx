@@ -6,6 +6,7 @@ import { Button, Failure, GroupTitle, Working } from "../../ui/basics";
 import { Form } from "../../ui/Form";
 import { SelectField, TextField } from "../../ui/fields";
 import { Cell, Row, RowHead, Table, unseen } from "../../ui/Table";
+import { usePublicAddress } from "../session/queries";
 import { useOwners } from "../workshop/queries";
 import { KeyTable } from "./KeyTable";
 import { MemberDrawer } from "./MemberDrawer";
@@ -75,6 +76,7 @@ export function People() {
 type InviteProps = { addresses: Schemas["AddressOut"][]; canMail: boolean };
 
 function Invitations({ addresses, canMail }: InviteProps) {
+  const address = usePublicAddress();
   const invite = useInvite();
   const withdraw = useWithdrawAddress();
   const owners = useOwners();
@@ -141,7 +143,7 @@ function Invitations({ addresses, canMail }: InviteProps) {
       {invite.data && (
         <Shown
           label={`Address for ${invite.data.address.note || `a ${invite.data.address.role}`}`}
-          text={joinAddress(invite.data.secret)}
+          text={joinAddress(address, invite.data.secret)}
           note={`Shown this once, good until ${dateText(invite.data.address.ends_at)}.${invite.data.mailed ? " It was mailed as well." : ""} Whoever opens it first is in: hand it to nobody else.`}
           onDone={invite.reset}
         />

@@ -35,7 +35,7 @@ export function Shown({ label, text, note, onDone }: Props) {
 }
 
 /** A one-time address as it is handed on. The secret stands behind the #: no server is sent it by a click. */
-export const joinAddress = (secret: string) => `${location.origin}/join#${secret}`;
+export const joinAddress = (address: string, secret: string) => `${address}join#${secret}`;
 
 const moments = new Intl.DateTimeFormat(undefined, {
   day: "numeric",

@@ -35,6 +35,9 @@ export const useDeleteBackup = () =>
     answer(client.PUT("/api/safekeeping/backups/{name}/deleted", { params: { path: { name } } })),
   );
 
+export const useLockBackups = () =>
+  useListed((body: Schemas["LockAsk"]) => answer(client.PUT("/api/safekeeping/passphrase", { body })));
+
 export const useLookAtBackup = () =>
   useOnce({
     mutationFn: (body: Schemas["ChosenAsk"]) => answer(client.POST("/api/safekeeping/look", { body })),
