@@ -1,7 +1,7 @@
 """Attack the served application from outside and count what does not hold: `make attack`, ten minutes.
 
-Foreign ids in every path and body, keys that name lookups, damaged files of every kind, and requests made from the
-schema with real ids. What must hold: no 5xx, nothing over five seconds, every error a problem document, nothing of
+Foreign ids in every path and body, keys that name lookups, damaged files of every kind, files that bring scripts, rights
+and odd values, rules without end, keys by lesser callers, and requests made from the schema with real ids. What must hold: no 5xx, nothing over five seconds, every error a problem document, nothing of
 another workshop given or changed, less than 1 GB.
 """
 
@@ -24,6 +24,7 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
 from tests.attack import files
+from tests.attack.intruding import intrude
 from tests.attack.served import ROOT, Person, Seen, Server, served
 
 SCHEMA = json.loads((ROOT / "openapi.json").read_text("utf-8"))
@@ -318,7 +319,8 @@ def attack(
     until = time.monotonic() + seconds
     ada, eve = Person(server.port, seen, "ada"), Person(server.port, seen, "eve")
     ids = prepare(ada)
-    given_away = strangers(eve, ids, dice, max(1, examples // 4))
+    given_away = intrude(server.port, ada, ids["machine_id"][0], dice, max(4, examples))
+    given_away += strangers(eve, ids, dice, max(1, examples // 4))
     lookups(ada, ids, dice, max(1, examples // 4))
     sent = damaged_files(ada, ids, seed, each, time.monotonic() + 0.75 * max(0.0, until - time.monotonic()))
     fuzz(ada, ids, dice, examples, until)

@@ -13,7 +13,7 @@ import subprocess
 import sys
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -30,6 +30,10 @@ make = get_user_model().objects.create_user
 ours, theirs = Workshop.objects.get(), Workshop.objects.create(name="Elsewhere")
 for name, workshop in (("ada", ours), ("ben", ours), ("eve", theirs)):
     Membership.objects.create(user=make(name, password="{PASSWORD}"), workshop=workshop)
+kim, rea = (make(name, password="{PASSWORD}") for name in ("kim", "rea"))
+for workshop in (ours, theirs):
+    Membership.objects.create(user=kim, workshop=workshop)
+Membership.objects.create(user=rea, workshop=ours, role="reader")
 """
 
 
@@ -95,6 +99,7 @@ class Person:
         label: str = "",
         counted: bool = True,
         work: str = "",
+        head: Mapping[str, str] | None = None,
     ) -> tuple[int, bytes]:
         """Send and take the answer: its status (0 where none came) and what it says."""
         headers = {"Content-Type": media, "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items())}
@@ -102,6 +107,7 @@ class Person:
             headers["X-CSRFToken"] = self.cookies["csrftoken"]
         if work:
             headers["X-Work"] = work
+        headers.update(head or {})
         began = time.perf_counter()
         # One that was not used for a while has been closed meanwhile: that says nothing of the request.
         status, said = self._ask(method, path, body, headers)
@@ -144,7 +150,11 @@ class Person:
             return status, None
 
     def form(self, path: str, fields: dict[str, str], file: bytes, name: str, label: str) -> int:
-        """Send a form with one file."""
+        """Send a form with one file; how it was answered."""
+        return self.upload(path, fields, file, name, label)[0]
+
+    def upload(self, path: str, fields: dict[str, str], file: bytes, name: str, label: str) -> tuple[int, bytes]:
+        """The same, and what was said."""
         mark = b"----boundary-of-the-attack"
         parts = [
             b"--" + mark + f'\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'.encode()
@@ -153,7 +163,7 @@ class Person:
         head = f'\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n'.encode()
         parts.append(b"--" + mark + head + b"Content-Type: application/octet-stream\r\n\r\n" + file + b"\r\n")
         body = b"".join(parts) + b"--" + mark + b"--\r\n"
-        return self.send("POST", path, body, f"multipart/form-data; boundary={mark.decode()}", label=label)[0]
+        return self.send("POST", path, body, f"multipart/form-data; boundary={mark.decode()}", label=label)
 
 
 @dataclass(frozen=True)

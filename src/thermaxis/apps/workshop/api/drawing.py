@@ -38,7 +38,9 @@ ROWS: dict[str, type[models.Model]] = {
     "rotor_pair_id": RotorPair,
 }
 # What shows rows of several machines; what makes a file of what other pages show already.
-LISTS = ("machines", "duties", "circuits", "runs", "owners", "log", "orders", "workshop/overview", "workshop/planner")
+LISTS = ("machines", "duties", "circuits", "runs", "owners", "log", "orders", "workshop/overview")
+# Each of these solves the machine again: of many alike the latest tell.
+SOLVED, MOST_SOLVED = (Event, BeddingRecord, BeddingRun), 2
 FILES = re.compile(r"/(export|pdf|log-book|temperatures)$|\.(csv|xlsx|pdf|ics)$")
 PLACE = re.compile(r"<(?:\w+:)?(\w+)>")
 # A large workshop's pages are drawn up to here, its machines first: everybody's changes wait meanwhile.
@@ -56,7 +58,8 @@ def _pages(numbers: Numbers) -> Iterator[str]:
     yield from (f"/api/{name}" for name in LISTS)
     for name, model in ROWS.items():
         for route in _routes(name):
-            for number in numbers.get(model, {}).values():
+            rows = sorted(numbers.get(model, {}).values(), reverse=True)
+            for number in rows[:MOST_SOLVED] if model in SOLVED else rows:
                 yield f"/api/{PLACE.sub(str(number), route)}"
 
 
