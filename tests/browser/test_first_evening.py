@@ -14,6 +14,8 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Opener, axe_violations, settled
 from thermaxis.apps.accounts.models import Membership, OneTimeAddress, Workshop
 from thermaxis.apps.people.addresses import found_address
+from thermaxis.apps.safekeeping import backing_up
+from thermaxis.formats.backup_file import read_head
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 ADA, BEN, DEE = "tarn-and-fell-91", "another-long-one-4", "beck-and-crag-17"
@@ -243,6 +245,14 @@ def test_a_backup_taken_away_and_put_back_from_the_page(
     page.goto("/settings/backup")
     settled(page)
     assert axe_violations(page) == []
+    # The nights' backups get a lock of their own.
+    page.get_by_role("button", name="Lock them…").click()
+    page.get_by_label("Passphrase, 10 characters or more").fill("becks and tarns 17")
+    page.get_by_label("The same again").fill("becks and tarns 17")
+    page.get_by_label("Your password").fill(ADA)
+    page.get_by_role("button", name="Lock them", exact=True).click()
+    expect(page.get_by_text("They are locked by a passphrase")).to_be_visible()
+    assert backing_up.own_passphrase() == "becks and tarns 17"
     # Locked by words that differ nothing is made.
     page.get_by_label("Lock it by a passphrase").check()
     page.get_by_label("Passphrase, 10 characters or more").fill("horse battery staple 9")
@@ -275,12 +285,15 @@ def test_a_backup_taken_away_and_put_back_from_the_page(
     page.get_by_label("Passphrase, where it is locked by one").fill("horse battery staple 9")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Tarnside Brake & Chassis as of")).to_be_visible()
+    expect(page.get_by_text("Every session: everybody signs in again.")).to_be_visible()
     if size == "phone":
         assert page.evaluate("document.documentElement.scrollWidth") == 390
     page.get_by_label("Your password once more").fill(ADA)
     page.keyboard.press("Enter")
     expect(page.get_by_text("What was there before is kept on the server as")).to_be_visible()
     assert Workshop.objects.get().name == "Tarnside Brake & Chassis"
+    (aside,) = backing_up.backups_folder().glob("before-restore-*.backup")
+    assert read_head(aside).locked
     page.get_by_role("button", name="Go on").click()
     expect(page.get_by_role("link", name="Kit roadster")).to_be_visible()
     page.goto("/settings/backup")

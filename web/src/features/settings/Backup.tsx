@@ -78,8 +78,8 @@ function MakeOne() {
         same disk does not outlive it: take one away now and then.
       </p>
       <p className="mb-3 max-w-prose text-muted">
-        No backup holds sessions, invitations or API keys that work. Without a passphrase it holds password
-        hashes in the clear, and second factors only this server can read.
+        A backup lets nobody in by itself: it holds no sessions and no invitations. Password hashes are in it,
+        so lock it by a passphrase where others could reach the file.
       </p>
       <Form
         label="Make a backup"
@@ -110,8 +110,10 @@ function MakeOne() {
 /** The nights' backups are locked from the moment somebody sets a passphrase for them. */
 function NightlyLock({ locked }: { locked: boolean }) {
   const set = useLockBackups();
+  const [open, setOpen] = useState(false);
   const [password, setPassword] = useState("");
   const words = useTwice("Passphrase, 10 characters or more", "passphrase");
+  const refused = useRefused(set.error);
   const send = (passphrase: string) =>
     set.mutate(
       { passphrase, password },
@@ -119,6 +121,7 @@ function NightlyLock({ locked }: { locked: boolean }) {
         onSuccess: () => {
           words.clear();
           setPassword("");
+          setOpen(false);
         },
       },
     );
@@ -130,32 +133,41 @@ function NightlyLock({ locked }: { locked: boolean }) {
           ? "They are locked by a passphrase. Whoever restores one types it."
           : "They are not locked. With a passphrase, a stolen copy opens nothing."}
       </p>
-      <Form
-        label="Lock the nights' backups"
-        className="max-w-md space-y-3"
-        refused={useRefused(set.error)}
-        onSend={() => words.same() && send(words.value)}
-      >
-        {words.fields}
-        <PasswordField
-          label="Your password"
-          path="password"
-          complete="current-password"
-          value={password}
-          onChange={setPassword}
-        />
-        <div className="flex flex-wrap gap-2">
-          <Button type="submit" disabled={set.isPending}>
-            {locked ? "Change the passphrase" : "Lock them"}
-          </Button>
-          {locked && (
-            <Button disabled={set.isPending} onClick={() => send("")}>
-              Lock them no longer
+      {!open && <Button onClick={() => setOpen(true)}>{locked ? "Change the lock…" : "Lock them…"}</Button>}
+      {set.isSuccess && !open && (
+        <p role="status">
+          {locked ? "Locked from the next night on." : "Not locked from the next night on."}
+        </p>
+      )}
+      {open && (
+        <Form
+          label="Lock the nights' backups"
+          begin
+          className="max-w-md space-y-3"
+          refused={refused}
+          onSend={() => words.same() && send(words.value)}
+        >
+          {words.fields}
+          <PasswordField
+            label="Your password"
+            path="password"
+            complete="current-password"
+            value={password}
+            onChange={setPassword}
+          />
+          <div className="flex flex-wrap gap-2">
+            <Button type="submit" primary disabled={set.isPending}>
+              {locked ? "Change the passphrase" : "Lock them"}
             </Button>
-          )}
-        </div>
-        {set.isSuccess && <p role="status">{locked ? "Locked from now on." : "Not locked from now on."}</p>}
-      </Form>
+            {locked && (
+              <Button disabled={set.isPending} onClick={() => send("")}>
+                Unlock them
+              </Button>
+            )}
+            <Button onClick={() => setOpen(false)}>Cancel</Button>
+          </div>
+        </Form>
+      )}
     </section>
   );
 }
@@ -377,7 +389,7 @@ function PutBack({ of, words, onLeave }: PutBackProps) {
             </CheckField>
           )}
           <PasswordField
-            label="Your password"
+            label="Your password once more"
             path="password"
             complete="current-password"
             value={password}
