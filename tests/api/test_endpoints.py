@@ -39,6 +39,7 @@ def test_session_tells_user_and_workshop(demo: Api) -> None:
         "workshop_id": mine["id"],
         "currency": "£",
         "role": "owner",
+        "address": "http://127.0.0.1:8321/",
         "demo": False,
         "second_factor": False,
         "second_missing": False,

@@ -52,8 +52,8 @@ def contained(answer: Any) -> None:
     assert answer["Content-Security-Policy"] == "sandbox; default-src 'none'"
     assert answer["X-Content-Type-Options"] == "nosniff"
     assert answer["Content-Disposition"].startswith(("inline; filename=", "attachment; filename="))
-    if answer.streaming:
-        answer.file_to_stream.close()
+    for close in answer._resource_closers:
+        close()
 
 
 def test_a_script_called_a_picture_is_refused_and_a_picture_is_drawn_again(demo: Api, document: dict[str, Any]) -> None:

@@ -8,7 +8,7 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from tests.builders import owner
+from tests.builders import decided, owner
 from tests.workshop import Api, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.choose.actions.fit_set import fit_set
@@ -62,7 +62,15 @@ def test_more_of_the_same_is_asked_for_together(demo: Api, paths: dict[str, str]
     machine, scope = machine_named(workshop, "Kit roadster"), owner(workshop)
     for key in list(choices_of(standing_of(machine)).pads["front"])[:4]:
         on = standing_of(machine).parts.key.split("-")
-        fit_set(scope, machine, "-".join([str(key), *on[1:]]), on=today(), content={}, title="A", renew=["front_pads"])
+        fit_set(
+            scope,
+            machine,
+            "-".join([str(key), *on[1:]]),
+            on=today(),
+            content=decided(),
+            title="A",
+            renew=["front_pads"],
+        )
     assert len(demo.get(f"{paths['machine']}/shelf")) == 10
     after = {name: count(demo, *asked(name, paths)) for name in ("machines", "shelf", "duties")}
     assert after == {name: before[name] for name in after}

@@ -9,7 +9,7 @@ from django.db import IntegrityError, transaction
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.builders import owner, pads_read
+from tests.builders import decided, owner, pads_read
 from tests.workshop import Api, machine_named, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant
@@ -50,7 +50,7 @@ def key_with(machine: Machine, **names: str) -> str:
 
 
 def fit(machine: Machine, key: str, *renew: str) -> None:
-    fit_set(owner(machine.workshop), machine, key, on=today(), content={}, title="A set", renew=renew)
+    fit_set(owner(machine.workshop), machine, key, on=today(), content=decided(), title="A set", renew=renew)
 
 
 def other_pads(machine: Machine, count: int) -> list[str]:

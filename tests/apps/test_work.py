@@ -8,7 +8,7 @@ import json
 
 import pytest
 
-from tests.builders import owner
+from tests.builders import decided, owner
 from tests.workshop import duty_named, machine_named, today
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
@@ -113,7 +113,7 @@ def test_a_wrong_change_names_its_path_and_saves_nothing(
 
 
 def fit(workshop: Workshop, machine: Machine, key: str, renew: tuple[str, ...] = ()) -> Decision:
-    return fit_set(owner(workshop), machine, key, on=today(), content={}, title="A set", renew=renew)
+    return fit_set(owner(workshop), machine, key, on=today(), content=decided(), title="A set", renew=renew)
 
 
 def test_fitting_keeps_the_inputs_so_that_they_solve_again(workshop: Workshop) -> None:

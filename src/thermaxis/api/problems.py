@@ -178,10 +178,6 @@ def install(api: NinjaAPI) -> None:
     def not_there(request: HttpRequest, error: NotThere) -> HttpResponse:
         return usual(404)
 
-    @api.exception_handler(UnderWay)
-    def under_way(request: HttpRequest, error: UnderWay) -> HttpResponse:
-        return problem(409, "under-way", "Still running", str(error))
-
     @api.exception_handler(Clash)
     def clash(request: HttpRequest, error: Clash) -> HttpResponse:
         fields = [
@@ -255,6 +251,10 @@ def _install_people(api: NinjaAPI) -> None:
     @api.exception_handler(NotAllowed)
     def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
         return problem(403, "role", "Not yours to change", str(error))
+
+    @api.exception_handler(UnderWay)
+    def under_way(request: HttpRequest, error: UnderWay) -> HttpResponse:
+        return problem(409, "under-way", "Still running", str(error))
 
     @api.exception_handler(SomebodyElse)
     def somebody_else(request: HttpRequest, error: SomebodyElse) -> HttpResponse:

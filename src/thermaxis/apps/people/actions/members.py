@@ -13,7 +13,7 @@ from thermaxis.apps.accounts.sessions import withdraw_resets
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
 from thermaxis.apps.people.addresses import withdraw_of
-from thermaxis.apps.season.actions.feed import renew_feeds
+from thermaxis.apps.season.feeds import renew_feeds
 from thermaxis.apps.workshop.forgetting import forget_person, nameless
 from thermaxis.core.errors import FieldError, SolveError
 

@@ -2,31 +2,12 @@
 
 from __future__ import annotations
 
-import secrets
-
 from thermaxis.apps.accounts.ended import note_ended
-from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.season.feeds import new_token
 from thermaxis.apps.season.models import CalendarFeed
-
-
-def renew_feeds(workshop: Workshop) -> int:
-    """Within a change: every calendar address of a workshop becomes another one. Gives how many there are.
-
-    Whoever has left may have written them down.
-    """
-    rows = list(CalendarFeed.objects.of(workshop))
-    for row in rows:
-        note_ended("address", name=row.token)
-        row.token = _token()
-        row.save(update_fields=["token"])
-    return len(rows)
-
-
-def _token() -> str:
-    return secrets.token_urlsafe(24)
 
 
 def set_feed(scope: Scope, machine: Machine, shared: bool) -> CalendarFeed | None:
@@ -35,7 +16,7 @@ def set_feed(scope: Scope, machine: Machine, shared: bool) -> CalendarFeed | Non
         row = CalendarFeed.objects.filter(machine=machine).first()
         entry.changed("shared", row is not None, shared)
         if shared and row is None:
-            row = CalendarFeed.objects.create(workshop=scope.workshop, machine=machine, token=_token())
+            row = CalendarFeed.objects.create(workshop=scope.workshop, machine=machine, token=new_token())
         if not shared and row is not None:
             note_ended("address", name=row.token)
             row.delete()
