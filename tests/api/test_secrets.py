@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import datetime as dt
 import json
 import sqlite3
 from pathlib import Path
@@ -10,18 +11,23 @@ from typing import Any
 
 import pyotp
 import pytest
+from django.db import transaction
 from django.test import Client
+from django.utils import timezone
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from tests.api.test_people import GOOD, bearer, member_of, person, post, sign_in
 from tests.workshop import Api, assert_problem, today
 from thermaxis.api.mount import api
+from thermaxis.apps.accounts.ended import note_ended
 from thermaxis.apps.accounts.models import ChangeKey, Membership, OneTimeAddress, Role, Workshop
 from thermaxis.apps.accounts.sealing import is_sealed, opened
 from thermaxis.apps.people.addresses import reset_address
+from thermaxis.apps.safekeeping.restoring import Checked, put_back
 from thermaxis.apps.season.models import CalendarFeed
 from thermaxis.config.access_log import OWN
-from thermaxis.formats.backup_file import read_backup
+from thermaxis.core.errors import SolveError
+from thermaxis.formats.backup_file import Head, read_backup
 
 pytestmark = pytest.mark.django_db
 KEY = {"idempotency-key": "one-key-of-mine"}
@@ -304,10 +310,6 @@ def _told(secret: str) -> str:
 
 
 def test_stored_answers_go_after_a_day_and_are_packed(demo: Api) -> None:
-    import datetime as dt
-
-    from django.utils import timezone
-
     note = {"text": "word " * 400, "on": str(today())}
     first = ask(demo.client, "/log", note)
     row = ChangeKey.objects.get()
@@ -319,3 +321,15 @@ def test_stored_answers_go_after_a_day_and_are_packed(demo: Api) -> None:
         "/api/log", {"text": "b", "on": str(today())}, "application/json", headers={"idempotency-key": "another-key"}
     )
     assert [row.key for row in ChangeKey.objects.all()] == ["another-key"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_access_that_ends_while_a_backup_is_looked_through_does_not_come_back(tmp_path: Path, settings: Any) -> None:
+    settings.VAR = tmp_path
+    now = dt.datetime.now(dt.UTC)
+    head = Head(version="x", made_at=now.isoformat(), size=0, migrations={})
+    checked = Checked(head=head, database=tmp_path / "none", migrated=False, ended={}, prepared_at=now)
+    with transaction.atomic():
+        note_ended("member", name="ben", workshop=1)
+    with pytest.raises(SolveError, match="look through the backup again"):
+        put_back(checked)

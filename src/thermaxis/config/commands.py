@@ -87,6 +87,9 @@ def _restore(options: argparse.Namespace) -> int:
         checked = check(options.file, room, _passphrase(options.passphrase_file))
         aside = put_back(checked)
     print(f"Everything is as of {checked.head.made_at}. Everybody signs in again; API keys are to be made again.")
+    for what, count in checked.ended.items():
+        if count:
+            print(f"Ended since, and ended again: {count} {what.replace('_', ' ')}.")
     if aside is not None:
         print(f"What was there is kept as {backups_folder() / aside.name}.")
     return 0

@@ -36,7 +36,7 @@ PIECE, LAST = 1 << 16, 1 << 31
 # A piece as it is kept: its seal is at its end.
 SEAL = 16
 LONGEST_HEAD = 100_000
-# A backup's database is no larger, its head names no more and nothing longer.
+# Limits of what a head says: the database's size, how many migrations, how long a word.
 MOST_SIZE, MOST_MIGRATIONS, LONGEST_WORD = 10**12, 500, 300
 # scrypt: 64 MB and a good part of a second for each guess.
 SCRYPT_N, SCRYPT_R, SCRYPT_P = 1 << 16, 8, 1

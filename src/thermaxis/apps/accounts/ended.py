@@ -1,4 +1,4 @@
-"""What was ended, written down beside the database: a backup of before does not know, and must not bring it back.
+"""What was ended, written down beside the database: an older backup does not know, and must not bring it back.
 
 One line of JSON each, appended once the change is on the disk. People and addresses are digests of what they are
 called, so that who was forgotten stays forgotten.

@@ -18,7 +18,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from thermaxis.apps.accounts.ended import Ended, digest_of, ended_since
-from thermaxis.apps.accounts.models import ApiKey, ChangeKey, Membership, OneTimeAddress, OpenSession, TimeCode
+from thermaxis.apps.accounts.models import ApiKey, ChangeKey, Membership, OneTimeAddress, OpenSession, Role, TimeCode
 from thermaxis.apps.accounts.sealing import BrokenSeal
 from thermaxis.apps.accounts.shaped import shaped_columns
 from thermaxis.apps.choose.models import Decision
@@ -91,7 +91,7 @@ def _redraw(live: Path) -> int:
 
 
 def _pictures_of(live: Path) -> set[bytes]:
-    """What pictures were drawn here already: drawn once more, they would only get worse."""
+    """What pictures were drawn here already: a second drawing only makes them worse."""
     found: set[bytes] = set()
     names = [model._meta.db_table for model in filter(is_photo, tables())]
     # A live database that is damaged or not there tells nothing: all of them are drawn.
@@ -118,12 +118,18 @@ def _members(since: list[Ended], *what: str) -> dict[tuple[str, int], Ended]:
     return {(row.who, row.workshop): row for row in since if row.what in what}
 
 
+def _is_last_owner(member: Membership) -> bool:
+    """Whether a workshop would have no owner without them: whoever came after is not in the backup."""
+    owners = Membership.objects.filter(workshop=member.workshop_id, role=Role.OWNER)
+    return member.role == Role.OWNER and not owners.exclude(pk=member.pk).exists()
+
+
 def _end_members(since: list[Ended]) -> int:
     latest, count = _members(since, "member", "joined"), 0
     for member in Membership.objects.select_related("user"):
         assert isinstance(member.user, User)
         row = latest.get((digest_of(member.user.get_username()), member.workshop_id))
-        if row is not None and row.what == "member":
+        if row is not None and row.what == "member" and not _is_last_owner(member):
             member.delete()
             count += 1
     return count
@@ -134,7 +140,7 @@ def _give_roles(since: list[Ended]) -> int:
     for member in Membership.objects.select_related("user"):
         assert isinstance(member.user, User)
         row = latest.get((digest_of(member.user.get_username()), member.workshop_id))
-        if row is not None and row.role != member.role:
+        if row is not None and row.role != member.role and not _is_last_owner(member):
             member.role = row.role
             member.save(update_fields=["role"])
             count += 1
@@ -157,7 +163,12 @@ def _end_addresses(since: list[Ended]) -> int:
 
 def _forget(since: list[Ended]) -> int:
     forgotten = {row.who for row in since if row.what == "forgotten"}
-    people = [user for user in User.objects.all() if digest_of(user.get_username()) in forgotten]
+    people = [
+        user
+        for user in User.objects.all()
+        if digest_of(user.get_username()) in forgotten
+        and not any(map(_is_last_owner, Membership.objects.filter(user=user)))
+    ]
     for user in people:
         forget_person(user)
     return len(people)

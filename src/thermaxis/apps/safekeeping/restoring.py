@@ -7,10 +7,14 @@ import shutil
 from dataclasses import dataclass
 from pathlib import Path
 
+from thermaxis.apps.accounts.ended import ended_since
 from thermaxis.apps.safekeeping import database, schema
 from thermaxis.apps.safekeeping.backing_up import back_up, named, own_passphrase, workroom
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.backup_file import Head, read_backup, read_head
+
+# Unpacked, and copied into a new database.
+ROOM = 3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,6 +28,7 @@ class Checked:
     database: Path
     migrated: bool
     ended: dict[str, int]
+    prepared_at: dt.datetime
 
 
 def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
@@ -32,8 +37,9 @@ def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
     newer = database.unknown_migrations(head.migrations)
     if newer:
         raise FieldError("file", f"version {head.version}", "a backup of this version or an older one: update first")
-    if shutil.disk_usage(room).free < 2 * head.size:
-        raise SolveError(f"There is not room enough to unpack it: {2 * head.size / 1e6:.0f} MB are needed.")
+    needed = ROOM * head.size
+    if shutil.disk_usage(room).free < needed:
+        raise SolveError(f"There is not room enough to unpack it: {needed / 1e6:.0f} MB are needed.")
     unpacked = room / "unpacked.sqlite3"
     read_backup(file, unpacked, passphrase)
     _sound(unpacked)
@@ -52,10 +58,11 @@ def check(file: Path, room: Path, passphrase: str | None = None) -> Checked:
     _nothing_but_data(schema.copy_rows(unpacked, fresh))
     _sound(fresh)
     unpacked.unlink()
+    now = dt.datetime.now(dt.UTC)
     ended, wrong = database.prepare(fresh, head.made_at, database.live_path())
     if wrong:
         raise FieldError("file", "", f"rows this program has written: {wrong[:300]}")
-    return Checked(head=head, database=fresh, migrated=behind, ended=ended)
+    return Checked(head=head, database=fresh, migrated=behind, ended=ended, prepared_at=now)
 
 
 def _nothing_but_data(wrong: list[str]) -> None:
@@ -89,7 +96,12 @@ def keep_aside() -> Path | None:
 
 
 def put_back(checked: Checked) -> Path | None:
-    """Put it in the place of what is there; gives where that is kept now."""
+    """Put it in the place of what is there; gives where that is kept now.
+
+    SolveError where access was ended since it was looked through: what was ended must not come back.
+    """
+    if any(ended_since(checked.prepared_at)):
+        raise SolveError("Somebody's access was ended in the meantime: look through the backup again.")
     aside = keep_aside()
     live = database.live_path()
     if aside is not None and aside.suffix == ".damaged":

@@ -12,7 +12,7 @@ from thermaxis.apps.season.models import CalendarFeed
 def renew_feeds(workshop: Workshop) -> int:
     """Within a change: every calendar address of a workshop becomes another one. Gives how many there are.
 
-    Whoever has left may have written them down.
+    Somebody who has left may have written them down.
     """
     rows = list(CalendarFeed.objects.of(workshop))
     for row in rows:

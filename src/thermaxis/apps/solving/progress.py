@@ -70,7 +70,7 @@ def find(key: Key) -> Work | None:
 
 
 def stop_all() -> None:
-    """Stop everything under way, whoever asked for it."""
+    """Stop everything under way, no matter who asked for it."""
     with _lock:
         for work in _running.values():
             work.stopped = True

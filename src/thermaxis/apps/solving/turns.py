@@ -97,7 +97,7 @@ _in_turn: ContextVar[bool] = ContextVar("in_turn", default=False)
 
 @contextmanager
 def without_waiting() -> Iterator[None]:
-    """What is computed in this block waits for nobody: whoever is in it holds up every change."""
+    """What is computed in this block waits for nobody: it holds up every change."""
     token = _in_turn.set(True)
     try:
         yield

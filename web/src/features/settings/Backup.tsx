@@ -130,7 +130,7 @@ function NightlyLock({ locked }: { locked: boolean }) {
       <GroupTitle>Lock the nights' backups</GroupTitle>
       <p className="mb-3 max-w-prose text-muted">
         {locked
-          ? "They are locked by a passphrase. Whoever restores one types it."
+          ? "They are locked by a passphrase. To restore one, type it."
           : "They are not locked. With a passphrase, a stolen copy opens nothing."}
       </p>
       {!open && <Button onClick={() => setOpen(true)}>{locked ? "Change the lock…" : "Lock them…"}</Button>}

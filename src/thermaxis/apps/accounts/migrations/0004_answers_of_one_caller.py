@@ -1,4 +1,4 @@
-"""What was answered is stored for one caller in one workshop. Answers of before are not taken along: some held secrets."""
+"""What was answered is stored for one caller in one workshop. Earlier answers are dropped: some held secrets."""
 
 import django.db.models.deletion
 from django.conf import settings

@@ -168,7 +168,7 @@ def _out(request: ScopedRequest, row: Decision) -> decision_schemas.DecisionOut:
     return decision_schemas.DecisionOut(
         **_row(row).dict(),
         note=row.note,
-        # Whoever knows the address reads along: only who may give it out is told.
+        # Anybody who knows the address reads along: only those who may give it out are told.
         token=(row.token or "") if may(scope.role, "share_decision", scope.reach) else "",
         share_notes=row.share_notes,
         engine_version=row.engine_version,

@@ -63,7 +63,7 @@ def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
         fluid_readings=[fluid_reading_out(row) for row in state.standing.fill.readings.all()],
         readings=found.readings,
         inside=found.inside,
-        # Whoever knows the address reads along: only who may give it out is told.
+        # Anybody who knows the address reads along: only those who may give it out are told.
         feed=feed.token if feed and may(scope.role, "set_feed", scope.reach) else None,
     )
 
