@@ -35,7 +35,7 @@ BACKUPS = (
     "UPDATE garage_machine SET mass_kg = 'heavy'",
     "UPDATE log_logentry SET changes = '[1]'",
     "UPDATE log_logentry SET made_at = 'soon'",
-    "UPDATE accounts_membership SET workshop_id = 99",
+    "UPDATE accounts_membership SET workshop_id = 99 WHERE id = 1",
 )
 
 

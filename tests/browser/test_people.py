@@ -10,7 +10,7 @@ from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, settled
-from thermaxis.apps.accounts.models import Membership, Workshop
+from thermaxis.apps.accounts.models import ApiKey, Membership, Workshop
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
 PASSWORD, OTHER = "tarn-and-fell-91", "another-long-one-4"
@@ -67,6 +67,25 @@ def test_a_device_that_two_people_use(open_page: Opener, people: None) -> None:
     signed_in(page, "ada")
     page.goto("/add")
     expect(owner).to_have_value("")
+
+
+def test_a_tab_sends_nothing_for_somebody_else(open_page: Opener, people: None) -> None:
+    """Two tabs share their cookies: what Ada had typed went out in Ben's name."""
+    page = open_page("desktop")
+    signed_in(page, "ada")
+    page.goto("/settings/keys")
+    settled(page)
+    purpose = page.get_by_label("What it is for")
+    purpose.fill("Ada's gauge")
+    other = page.context.new_page()
+    other.context.clear_cookies()
+    signed_in(other, "ben")
+    purpose.press("Enter")
+    page.get_by_role("button", name="Make a key").click()
+    expect(page.get_by_text("This browser is signed in as ben now.")).to_be_visible()
+    # Nothing of it is lost, and nobody has a key by it.
+    expect(purpose).to_have_value("Ada's gauge")
+    assert not ApiKey.objects.exists()
 
 
 @pytest.mark.parametrize("size", ["desktop", "phone"])
