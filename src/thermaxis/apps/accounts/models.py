@@ -10,7 +10,7 @@ from django.db import models
 from django.utils import timezone
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
-from thermaxis.apps.accounts.sealing import BrokenSeal, is_sealed, opened, sealed
+from thermaxis.apps.accounts.sealing import BrokenSeal, sealed, unsealed
 
 M = TypeVar("M", bound=models.Model)
 
@@ -182,8 +182,7 @@ class TimeCode(TOTPDevice):  # type: ignore[misc]
     @property
     def bin_key(self) -> bytes:
         """What the device was told. Raises BrokenSeal where another server has sealed it."""
-        text = str(self.key)
-        return opened(text) if is_sealed(text) else bytes.fromhex(text)
+        return unsealed(str(self.key))
 
     def seal(self) -> None:
         """Seal what the device was told, where it is not yet."""

@@ -38,6 +38,11 @@ def opened(text: str) -> bytes:
         raise BrokenSeal from None
 
 
+def unsealed(text: str) -> bytes:
+    """What a text holds, sealed here or plain as hexadecimal digits. Raises BrokenSeal."""
+    return opened(text) if is_sealed(text) else bytes.fromhex(text)
+
+
 def is_sealed(text: str) -> bool:
     """Whether a text is the sealed form."""
     return text.startswith(MARK)

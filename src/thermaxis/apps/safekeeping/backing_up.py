@@ -15,7 +15,7 @@ from django.utils import timezone
 
 from thermaxis import __version__
 from thermaxis.apps.accounts.locks import one_at_a_time
-from thermaxis.apps.accounts.sealing import BrokenSeal, is_sealed, opened
+from thermaxis.apps.accounts.sealing import BrokenSeal, unsealed
 from thermaxis.apps.safekeeping import database, keeping
 from thermaxis.core.errors import SolveError
 from thermaxis.formats.backup_file import Head, check_passphrase, write_backup
@@ -75,7 +75,7 @@ def back_up(target: Path, passphrase: str | None = None) -> Head:
 def _opened(key: str) -> str:
     """What a device was told, as it stands unsealed; one that another server sealed stays as it is."""
     try:
-        return opened(key).hex() if is_sealed(key) else key
+        return unsealed(key).hex()
     except BrokenSeal:
         return key
 

@@ -8,7 +8,7 @@ import contextlib
 import datetime as dt
 import hashlib
 import sqlite3
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any, TypedDict
 
@@ -113,9 +113,14 @@ def _end_access() -> int:
     return ApiKey.objects.filter(withdrawn_at=None).update(withdrawn_at=timezone.now())
 
 
-def _members(since: list[Ended], *what: str) -> dict[tuple[str, int], Ended]:
-    """What became last of each membership."""
-    return {(row.who, row.workshop): row for row in since if row.what in what}
+def _members(since: list[Ended], *what: str) -> Iterator[tuple[Membership, Ended]]:
+    """Each membership of which something like this was written down, with what became of it last."""
+    latest = {(row.who, row.workshop): row for row in since if row.what in what}
+    for member in Membership.objects.select_related("user"):
+        assert isinstance(member.user, User)
+        row = latest.get((digest_of(member.user.get_username()), member.workshop_id))
+        if row is not None:
+            yield member, row
 
 
 def _is_last_owner(member: Membership) -> bool:
@@ -125,22 +130,18 @@ def _is_last_owner(member: Membership) -> bool:
 
 
 def _end_members(since: list[Ended]) -> int:
-    latest, count = _members(since, "member", "joined"), 0
-    for member in Membership.objects.select_related("user"):
-        assert isinstance(member.user, User)
-        row = latest.get((digest_of(member.user.get_username()), member.workshop_id))
-        if row is not None and row.what == "member" and not _is_last_owner(member):
+    count = 0
+    for member, row in _members(since, "member", "joined"):
+        if row.what == "member" and not _is_last_owner(member):
             member.delete()
             count += 1
     return count
 
 
 def _give_roles(since: list[Ended]) -> int:
-    latest, count = _members(since, "role"), 0
-    for member in Membership.objects.select_related("user"):
-        assert isinstance(member.user, User)
-        row = latest.get((digest_of(member.user.get_username()), member.workshop_id))
-        if row is not None and row.role != member.role and not _is_last_owner(member):
+    count = 0
+    for member, row in _members(since, "role"):
+        if row.role != member.role and not _is_last_owner(member):
             member.role = row.role
             member.save(update_fields=["role"])
             count += 1

@@ -123,6 +123,7 @@ def differing(database: sqlite3.Connection) -> list[str]:
     return sorted(missing + extra + other)
 
 
+@functools.cache
 def tables() -> dict[str, dict[str, str]]:
     """Of each table its columns, each with its declared type."""
     with contextlib.closing(sqlite3.connect(":memory:")) as database:
