@@ -18,12 +18,14 @@ SRC = ROOT / "src" / "thermaxis"
 WRITES = {"save", "create", "bulk_create", "update_or_create", "get_or_create", "delete", "update"}
 # A session is not the workshop's data: it is written where the person signs in.
 SESSIONS = "accounts/api/router.py"
+# Written by Django, those of before as well.
+MIGRATIONS = {"migrations", "older"}
 LONGEST_FILE, LONGEST_FUNCTION = 400, 85
 
 
 def modules(pattern: str) -> Iterator[tuple[str, ast.Module]]:
     for path in sorted(SRC.glob(pattern)):
-        if "migrations" not in path.parts:
+        if not MIGRATIONS & set(path.parts):
             yield path.relative_to(SRC).as_posix(), ast.parse(path.read_text("utf-8"))
 
 
@@ -76,7 +78,7 @@ def test_every_action_goes_through_the_one_door() -> None:
 def test_files_and_functions_stay_readable(path: Path) -> None:
     text = path.read_text("utf-8")
     assert text.count("\n") < LONGEST_FILE
-    if "migrations" in path.parts:
+    if MIGRATIONS & set(path.parts):
         return
     for node in ast.walk(ast.parse(text)):
         if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):

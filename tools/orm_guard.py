@@ -96,7 +96,7 @@ def main() -> int:
     found = 0
     for room in ROOMS:
         for path in sorted((ROOT / room).rglob("*.py")):
-            if "migrations" in path.parts or path.as_posix().endswith(EXEMPT):
+            if {"migrations", "older"} & set(path.parts) or path.as_posix().endswith(EXEMPT):
                 continue
             for line, words in faults(path.read_text("utf-8")):
                 print(f"{path.relative_to(ROOT)}:{line}: {words}: spell the columns out")

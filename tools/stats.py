@@ -6,7 +6,7 @@ import subprocess
 from pathlib import Path
 
 ENDINGS = {".py": "#", ".ts": "//", ".tsx": "//", ".css": "/*"}
-GENERATED = ("/migrations/", "schema.d.ts")
+GENERATED = ("/migrations/", "/safekeeping/older/", "schema.d.ts")
 
 
 def is_test(path: str) -> bool:

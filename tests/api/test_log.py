@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 import csv
 import datetime as dt
 import io
@@ -16,12 +15,12 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from tests.pictures import picture
-from tests.test_house import modules
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.action import ACTIONS, KINDS
+from thermaxis.apps.log.action import action as declare
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.log.words import KINDS, WORDS
 
 pytestmark = pytest.mark.django_db
 
@@ -41,15 +40,12 @@ def log(demo: Api, **filters: Any) -> dict[str, Any]:
     return found
 
 
-def test_every_change_has_words_and_a_kind() -> None:
-    named = set()
-    for _, tree in modules("apps/**/*.py"):
-        for node in ast.walk(tree):
-            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in ("act", "set_removed"):
-                named |= {arg.value for arg in node.args[1:2] if isinstance(arg, ast.Constant)}
-    assert len(named) > 60
-    assert named - set(WORDS) == set()
-    assert {kind for kind, _ in WORDS.values()} <= set(KINDS)
+def test_an_action_is_declared_once_and_the_log_knows_its_kind() -> None:
+    assert all(action.words and action.kind in KINDS for action in ACTIONS.values())
+    with pytest.raises(ValueError, match="declared twice: fit_set"):
+        declare("fit_set", "Set fitted", kind="parts")
+    with pytest.raises(ValueError, match="kind must be one of parts"):
+        declare("no_such_action", "Nothing", kind="things")
 
 
 def test_a_change_writes_its_entry_by_itself(demo: Api, roadster: str) -> None:

@@ -24,8 +24,8 @@ from thermaxis.apps.accounts import locks
 from thermaxis.apps.accounts.database import reopen_if_replaced
 from thermaxis.apps.accounts.kept import KEPT, kept
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.log.action import ACTIONS
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.log.words import NEARBY
 from thermaxis.apps.machine.actions.change_machine import change_words
 
 pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
@@ -213,6 +213,7 @@ def test_what_concerns_one_machine_is_seen_on_it_and_changes_nothing_elsewhere(d
     assert kept(workshop, "theirs", build, other["id"]) is theirs
     assert kept(workshop, "of all", build) is ours
     compare(*paths[other["id"]], *of_none)
-    assert set(LogEntry.objects.order_by("-pk").values_list("act", flat=True)[:40]) >= NEARBY - WITHOUT_A_MACHINE - {
+    nearby = {name for name, action in ACTIONS.items() if action.nearby}
+    assert set(LogEntry.objects.order_by("-pk").values_list("act", flat=True)[:40]) >= nearby - WITHOUT_A_MACHINE - {
         "say_run"
     }

@@ -21,6 +21,7 @@ from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.machine import whatif
 from thermaxis.apps.machine.actions import change_machine
 from thermaxis.apps.machine.actions.add_machine import copy_machine
+from thermaxis.apps.machine.actions.change_machine import REMOVE_MACHINE
 from thermaxis.apps.solving import in_force
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.duty.duties import GEARS
@@ -149,7 +150,7 @@ def test_a_kept_run_gives_back_the_file_it_came_from(workshop: Workshop) -> None
 def test_changes_that_began_from_the_same_reading_do_not_write_each_other_away(workshop: Workshop) -> None:
     first, second, third = (machine_named(workshop, "Middleweight twin") for _ in range(3))
     scope = owner(workshop)
-    set_removed(scope, "remove_machine", first, True)
+    set_removed(scope, REMOVE_MACHINE, first, True)
     change_machine.change_words(scope, second, {"name": "Twin on wets"})
     change_machine.change_machine(scope, third, {"vehicle.tyre_grip": 0.7, "front.caliper_mass_kg": 1.9})
     now = Machine.objects.get(pk=first.pk)

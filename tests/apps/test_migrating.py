@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
+from thermaxis.apps.safekeeping.database import differing_in, is_behind
 from thermaxis.config.older import is_older, move_aside
 from thermaxis.core.planning.duty.calibrate import BACKING_PRIOR, AxleFit
 
@@ -44,6 +45,9 @@ def test_a_database_of_0_2_0_is_brought_here_and_says_the_same(tmp_path: Path) -
     run("manage.py", "migrate", "--verbosity", "0")
     found = json.loads(run("-m", "tests.data.told"))
     assert found == EXPECTED
+    # Whichever way it came, it is a database like a new one, and nothing is before it.
+    assert differing_in(tmp_path / "thermaxis.sqlite3") == []
+    assert not is_behind(tmp_path / "thermaxis.sqlite3")
     # What edition 2 asks for and nobody has said is there, marked as an estimate.
     with sqlite3.connect(tmp_path / "thermaxis.sqlite3") as database:
         rows = database.execute("SELECT kind, anti_lock, trailer_mass_kg, estimates FROM garage_machine").fetchall()
@@ -56,7 +60,7 @@ def test_a_database_of_0_2_0_is_brought_here_and_says_the_same(tmp_path: Path) -
 
 
 def test_an_older_calibration_keeps_what_it_found_of_the_cooling() -> None:
-    to_backing = importlib.import_module("thermaxis.apps.fitted.migrations.0003_backing_fitted").to_backing
+    to_backing = importlib.import_module("thermaxis.apps.safekeeping.older.fitted.0003_backing_fitted").to_backing
     old = {"cooling": 1.3, "cooling_sigma": 0.05, "pad_heat": 0.9, "pad_heat_sigma": 0.14, "correlation": -0.2}
     fit = AxleFit(**to_backing(old))
     assert (fit.cooling, fit.cooling_sigma, fit.backing) == (1.3, 0.05, 1.0)

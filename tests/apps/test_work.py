@@ -18,7 +18,7 @@ from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
 from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.fitted import offering
-from thermaxis.apps.fitted.actions.measure import measure
+from thermaxis.apps.fitted.actions.measure import REMOVE_MEASUREMENT, measure
 from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import duty_mapping, mapping
@@ -164,9 +164,9 @@ def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Worksho
         after.remaining.events_p90 / after.remaining.events_p10
         < before.remaining.events_p90 / before.remaining.events_p10
     )
-    set_removed(owner(workshop), "remove_measurement", row, True)
+    set_removed(owner(workshop), REMOVE_MEASUREMENT, row, True)
     assert not life.life_rows(in_force.in_force(machine), None)[0].measured
-    set_removed(owner(workshop), "remove_measurement", row, False)
+    set_removed(owner(workshop), REMOVE_MEASUREMENT, row, False)
     assert life.life_rows(in_force.in_force(machine), None)[0] == after
 
 

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class BedConfig(AppConfig):
+class BedConfig(WithActions):
     name = "thermaxis.apps.bed"
     label = "bed"

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class CatalogueConfig(AppConfig):
+class CatalogueConfig(WithActions):
     name = "thermaxis.apps.catalogue"
     label = "catalogue"

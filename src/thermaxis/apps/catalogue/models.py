@@ -6,6 +6,7 @@ from django.db import models
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
 from thermaxis.apps.accounts.shaped import ShapedField, Word
+from thermaxis.apps.accounts.signs import NotNegativeFloatField, PositiveFloatField
 from thermaxis.apps.log.models import Removable, RemovableQuerySet, Versioned
 
 
@@ -48,18 +49,18 @@ class Pad(Part):
     limit_C = models.FloatField()
     bed_low_C = models.FloatField()
     bed_high_C = models.FloatField()
-    noise = models.FloatField(help_text="0 silent to 5 loud")
-    dust = models.FloatField(help_text="0 clean to 5 black")
-    density_kg_per_m3 = models.FloatField()
-    specific_heat_J_per_kgK = models.FloatField()
-    conductivity_W_per_mK = models.FloatField()
-    wear_mm3_per_MJ = models.FloatField()
+    noise = NotNegativeFloatField(help_text="0 silent to 5 loud")
+    dust = NotNegativeFloatField(help_text="0 clean to 5 black")
+    density_kg_per_m3 = PositiveFloatField()
+    specific_heat_J_per_kgK = PositiveFloatField()
+    conductivity_W_per_mK = PositiveFloatField()
+    wear_mm3_per_MJ = NotNegativeFloatField()
     wear_knee_C = models.FloatField()
-    wear_scale_C = models.FloatField()
+    wear_scale_C = PositiveFloatField()
     # The maker's own words; empty where there are none.
     bedding = models.CharField(max_length=500, blank=True)
     # Taken off a rotor with each set, where somebody measured it; else what the family usually takes.
-    rotor_wear_m = models.FloatField(null=True)
+    rotor_wear_m = NotNegativeFloatField(null=True)
     # Whether everything is computed with the curve moved to the workshop's own readings.
     use_own = models.BooleanField(default=False)
     # Told from one machine's numbers: no other machine is offered it.
@@ -76,7 +77,7 @@ class OwnMu(Removable):
 
     pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="own_mu")
     temperature_C = models.FloatField()
-    mu = models.FloatField()
+    mu = NotNegativeFloatField()
     measured_on = models.DateField()
     how = models.CharField(max_length=200, blank=True)
 
@@ -89,7 +90,7 @@ class MuPoint(models.Model):
 
     pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="mu_points")
     temperature_C = models.FloatField()
-    mu = models.FloatField()
+    mu = NotNegativeFloatField()
     provenance = models.CharField(max_length=10, choices=Provenance.choices)
 
     class Meta:
@@ -102,18 +103,18 @@ class PadVariant(models.Model):
 
     pad = models.ForeignKey(Pad, on_delete=models.CASCADE, related_name="variants")
     shape = models.CharField(max_length=24)
-    area_m2 = models.FloatField()
-    thickness_m = models.FloatField()
-    backing_m = models.FloatField()
-    price = models.FloatField(help_text="for one axle")
+    area_m2 = PositiveFloatField()
+    thickness_m = PositiveFloatField()
+    backing_m = PositiveFloatField()
+    price = NotNegativeFloatField(help_text="for one axle")
     provenance = models.CharField(max_length=10, choices=Provenance.choices, default=Provenance.MAKER)
     # What tells whether it goes in; null where nobody states it.
-    thickness_spread_m = models.FloatField(null=True)
-    shim_m = models.FloatField(null=True, help_text="a loose shim that came with it")
-    height_m = models.FloatField(null=True)
-    length_m = models.FloatField(null=True)
-    pin_hole_m = models.FloatField(null=True)
-    pin_spacing_m = models.FloatField(null=True)
+    thickness_spread_m = NotNegativeFloatField(null=True)
+    shim_m = NotNegativeFloatField(null=True, help_text="a loose shim that came with it")
+    height_m = NotNegativeFloatField(null=True)
+    length_m = NotNegativeFloatField(null=True)
+    pin_hole_m = NotNegativeFloatField(null=True)
+    pin_spacing_m = NotNegativeFloatField(null=True)
     # What comes in the box beside four pads: pads with a wear tab among them, and small parts by count.
     wear_tabs = models.PositiveIntegerField(null=True)
     piston_clips = models.BooleanField(default=False, help_text="inner pads hold on to the piston")
@@ -127,33 +128,33 @@ class Rotor(Part):
     """A rotor; the radii are those of the swept band."""
 
     mount = models.CharField(max_length=24, help_text="which hubs and calipers it fits")
-    outer_radius_m = models.FloatField()
-    inner_radius_m = models.FloatField()
-    thickness_m = models.FloatField()
-    discard_thickness_m = models.FloatField()
-    gap_m = models.FloatField()
+    outer_radius_m = PositiveFloatField()
+    inner_radius_m = PositiveFloatField()
+    thickness_m = PositiveFloatField()
+    discard_thickness_m = PositiveFloatField()
+    gap_m = NotNegativeFloatField()
     vanes = models.PositiveIntegerField()
-    vane_thickness_m = models.FloatField()
+    vane_thickness_m = NotNegativeFloatField()
     material = models.CharField(max_length=24)
     pattern = models.CharField(max_length=24)
     two_piece = models.BooleanField()
-    hub_conductance_W_per_K = models.FloatField()
-    price = models.FloatField(help_text="for one")
-    mass_kg = models.FloatField(null=True)
+    hub_conductance_W_per_K = NotNegativeFloatField()
+    price = NotNegativeFloatField(help_text="for one")
+    mass_kg = NotNegativeFloatField(null=True)
     # Directional vanes lean backwards: left and right are different parts.
     vane_shape = models.CharField(max_length=12, default="straight")
     coating = models.CharField(max_length=8, default="none")
     # Slots or holes that are made for one side, by the maker's label.
     handed_face = models.BooleanField(default=False)
     # What tells whether it goes on; null where nobody states it.
-    thickness_spread_m = models.FloatField(null=True)
-    diameter_m = models.FloatField(null=True, help_text="overall, the swept band may end before")
-    hat_height_m = models.FloatField(null=True)
-    bore_m = models.FloatField(null=True)
+    thickness_spread_m = NotNegativeFloatField(null=True)
+    diameter_m = NotNegativeFloatField(null=True, help_text="overall, the swept band may end before")
+    hat_height_m = NotNegativeFloatField(null=True)
+    bore_m = NotNegativeFloatField(null=True)
     holes = models.FloatField(null=True)
-    pitch_circle_m = models.FloatField(null=True)
+    pitch_circle_m = NotNegativeFloatField(null=True)
     fixing_screws = models.FloatField(null=True)
-    drum_m = models.FloatField(null=True)
+    drum_m = NotNegativeFloatField(null=True)
     jacking_thread = models.CharField(max_length=8, blank=True, default="")
 
     class Meta:
@@ -189,9 +190,9 @@ class Fluid(Part):
     """A brake fluid with its boiling points."""
 
     standard = models.CharField(max_length=12)
-    dry_C = models.FloatField()
-    wet_C = models.FloatField()
-    price = models.FloatField()
+    dry_C = PositiveFloatField()
+    wet_C = PositiveFloatField()
+    price = NotNegativeFloatField()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "name"], name="one_fluid_of_a_name")]

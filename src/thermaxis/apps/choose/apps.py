@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class ChooseConfig(AppConfig):
+class ChooseConfig(WithActions):
     name = "thermaxis.apps.choose"
     label = "choose"

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class DutyConfig(AppConfig):
+class DutyConfig(WithActions):
     name = "thermaxis.apps.duty"
     label = "duty"

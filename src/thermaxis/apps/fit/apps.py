@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class FitConfig(AppConfig):
+class FitConfig(WithActions):
     name = "thermaxis.apps.fit"
     label = "fit"

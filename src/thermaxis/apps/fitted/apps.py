@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class FittedConfig(AppConfig):
+class FittedConfig(WithActions):
     name = "thermaxis.apps.fitted"
     label = "fitted"

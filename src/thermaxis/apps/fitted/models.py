@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
 from thermaxis.apps.accounts.shaped import Number, ShapedField, Word
+from thermaxis.apps.accounts.signs import NotNegativeFloatField, PositiveFloatField
 from thermaxis.apps.catalogue.models import Fluid, Pad, Rotor
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.models import LogEntry, Removable, RemovableQuerySet
@@ -24,9 +25,9 @@ DAYS_A_MONTH = 365.25 / 12.0
 class PadSize(models.Model):
     """Pads as new; a corrected size replaces the one before and leaves it as it was."""
 
-    area_m2 = models.FloatField()
-    thickness_m = models.FloatField()
-    backing_m = models.FloatField()
+    area_m2 = PositiveFloatField()
+    thickness_m = PositiveFloatField()
+    backing_m = PositiveFloatField()
     replaces = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="replaced_by")
     made_at = models.DateTimeField(default=timezone.now)
 
@@ -38,7 +39,7 @@ class PadSet(Owned):
     # As it is sold; empty where it was measured on a machine.
     shape = models.CharField(max_length=24, blank=True)
     size = models.ForeignKey(PadSize, on_delete=models.PROTECT, related_name="+")
-    price = models.FloatField(default=0.0)
+    price = NotNegativeFloatField(default=0.0)
     # Why it was thrown away; empty where it is kept.
     scrapped_for = models.CharField(max_length=200, blank=True, default="")
     # The day it came in its box, where it was ordered before it was on anything.
@@ -55,16 +56,16 @@ class PadSet(Owned):
 class RotorSize(models.Model):
     """Rotors as they are, by whoever measured or looked it up; a corrected size replaces the one before."""
 
-    outer_radius_m = models.FloatField()
-    inner_radius_m = models.FloatField()
-    thickness_m = models.FloatField()
-    discard_thickness_m = models.FloatField()
-    gap_m = models.FloatField()
+    outer_radius_m = PositiveFloatField()
+    inner_radius_m = PositiveFloatField()
+    thickness_m = PositiveFloatField()
+    discard_thickness_m = PositiveFloatField()
+    gap_m = NotNegativeFloatField()
     vanes = models.PositiveIntegerField()
-    vane_thickness_m = models.FloatField()
+    vane_thickness_m = NotNegativeFloatField()
     material = models.CharField(max_length=24)
     pattern = models.CharField(max_length=24)
-    hub_conductance_W_per_K = models.FloatField()
+    hub_conductance_W_per_K = NotNegativeFloatField()
     replaces = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="replaced_by")
     made_at = models.DateTimeField(default=timezone.now)
 
@@ -78,7 +79,7 @@ class RotorPair(Owned):
     mount = models.CharField(max_length=24, blank=True)
     size = models.ForeignKey(RotorSize, on_delete=models.PROTECT, related_name="+")
     two_piece = models.BooleanField(default=False)
-    price = models.FloatField(default=0.0)
+    price = NotNegativeFloatField(default=0.0)
     scrapped_for = models.CharField(max_length=200, blank=True, default="")
     arrived_on = models.DateField(null=True)
     objects = OwnedQuerySet.as_manager()
@@ -112,9 +113,9 @@ class Mounting(Owned):
     axle = models.CharField(max_length=5)
     duty = models.ForeignKey(Duty, on_delete=models.PROTECT, related_name="+")
     from_on = models.DateField()
-    from_km = models.FloatField()
+    from_km = NotNegativeFloatField()
     until_on = models.DateField(null=True)
-    until_km = models.FloatField(null=True)
+    until_km = NotNegativeFloatField(null=True)
     # The changes that put it on and took it off, so that each can be taken back as a whole.
     begun_by = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="%(class)ss_begun")
     ended_by = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="%(class)ss_ended")
@@ -162,7 +163,7 @@ class BeddingResult(Owned, Removable):
     pad_set = models.ForeignKey(PadSet, on_delete=models.CASCADE, related_name="bedding_results")
     rotor_pair = models.ForeignKey(RotorPair, on_delete=models.CASCADE, related_name="+")
     on = models.DateField()
-    odometer_km = models.FloatField()
+    odometer_km = NotNegativeFloatField()
     # begun, partly, bedded or overheated
     word = models.CharField(max_length=10)
     # run, log, ring or hand
@@ -170,7 +171,7 @@ class BeddingResult(Owned, Removable):
     look = models.CharField(max_length=12, blank=True)
     text = ShapedField(null=True, shape="thermaxis.formats.units:worded_sentence")
     # What it took off the pads, as computed.
-    wear_m = models.FloatField(default=0.0)
+    wear_m = NotNegativeFloatField(default=0.0)
     objects = RemovableQuerySet.as_manager()
 
     class Meta:
@@ -189,10 +190,10 @@ class FluidFill(Owned):
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="fills")
     fluid = models.ForeignKey(Fluid, on_delete=models.PROTECT, related_name="+")
     filled_on = models.DateField()
-    filled_km = models.FloatField()
-    age_months = models.FloatField(default=0.0)
+    filled_km = NotNegativeFloatField()
+    age_months = NotNegativeFloatField(default=0.0)
     until_on = models.DateField(null=True)
-    until_km = models.FloatField(null=True)
+    until_km = NotNegativeFloatField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     class Meta:
@@ -215,8 +216,8 @@ class FluidReading(Owned, Removable):
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="fluid_readings")
     fill = models.ForeignKey(FluidFill, on_delete=models.CASCADE, related_name="readings")
     measured_on = models.DateField()
-    boiling_C = models.FloatField(null=True)
-    water_percent = models.FloatField(null=True)
+    boiling_C = PositiveFloatField(null=True)
+    water_percent = NotNegativeFloatField(null=True)
     colour = models.CharField(max_length=8, blank=True)
     overheated = models.BooleanField(default=False)
     objects = RemovableQuerySet.as_manager()
@@ -233,11 +234,11 @@ class Hose(Owned):
     axle = models.CharField(max_length=5)
     what = models.CharField(max_length=8, default="hoses", help_text="hoses or seals")
     kind = models.CharField(max_length=8, help_text="rubber or braided; seals are seals")
-    age_months = models.FloatField(default=0.0)
+    age_months = NotNegativeFloatField(default=0.0)
     fitted_on = models.DateField()
-    fitted_km = models.FloatField()
+    fitted_km = NotNegativeFloatField()
     until_on = models.DateField(null=True)
-    until_km = models.FloatField(null=True)
+    until_km = NotNegativeFloatField(null=True)
     objects = OwnedQuerySet.as_manager()
 
     class Meta:

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class GarageConfig(AppConfig):
+class GarageConfig(WithActions):
     name = "thermaxis.apps.garage"
     label = "garage"

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class InspectConfig(AppConfig):
+class InspectConfig(WithActions):
     name = "thermaxis.apps.inspect"
     label = "inspect"

@@ -6,6 +6,7 @@ from django.db import models
 
 from thermaxis.apps.accounts.models import Owned
 from thermaxis.apps.accounts.shaped import Number, ShapedField, Word
+from thermaxis.apps.accounts.signs import NotNegativeFloatField
 from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import Removable, RemovableQuerySet
@@ -21,7 +22,7 @@ class Inspection(Owned, Removable):
     front_rotors = models.ForeignKey(RotorMounting, on_delete=models.PROTECT, related_name="+")
     rear_rotors = models.ForeignKey(RotorMounting, on_delete=models.PROTECT, related_name="+")
     measured_on = models.DateField()
-    odometer_km = models.FloatField()
+    odometer_km = NotNegativeFloatField()
     started_at = models.DateTimeField(auto_now_add=True)
     finished_at = models.DateTimeField(null=True)
     # The limits it was judged by when it was finished, so that its verdicts can be read a year later.

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class JobConfig(AppConfig):
+class JobConfig(WithActions):
     name = "thermaxis.apps.job"
     label = "job"

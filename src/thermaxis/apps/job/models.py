@@ -8,6 +8,7 @@ from typing_extensions import TypedDict
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
 from thermaxis.apps.accounts.shaped import Number, RowNumber, ShapedField, Word
+from thermaxis.apps.accounts.signs import NotNegativeFloatField, PositiveFloatField
 from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.models import LogEntry, Removable
@@ -32,10 +33,10 @@ class FastenerSpec(Owned):
     axle = models.CharField(max_length=5)
     kind = models.CharField(max_length=20)
     drive = models.CharField(max_length=16, default="hex")
-    size_m = models.FloatField(null=True)
-    counter_hold_m = models.FloatField(null=True)
+    size_m = PositiveFloatField(null=True)
+    counter_hold_m = PositiveFloatField(null=True)
     thread = models.CharField(max_length=4, blank=True)
-    torque_Nm = models.FloatField(null=True)
+    torque_Nm = PositiveFloatField(null=True)
     # Why there is no torque: "hand tight by the manual".
     words = models.CharField(max_length=200, blank=True)
     source = models.CharField(max_length=120, blank=True)
@@ -74,27 +75,27 @@ class Job(Owned):
     started_by = models.CharField(max_length=150)
     closed_at = models.DateTimeField(null=True)
     closed_on = models.DateField(null=True)
-    closed_km = models.FloatField(null=True)
+    closed_km = NotNegativeFloatField(null=True)
     abandoned_at = models.DateTimeField(null=True)
     note = models.TextField(blank=True)
     # Point to option, where somebody picked another than the default.
     schools = ShapedField(default=dict, shape=dict[Word, Word])
     # Money in the workshop's; null where nobody has said.
-    rate_per_hour = models.FloatField(null=True)
-    quote = models.FloatField(null=True)
-    parts_price = models.FloatField(null=True)
-    consumables_price = models.FloatField(null=True)
+    rate_per_hour = NotNegativeFloatField(null=True)
+    quote = NotNegativeFloatField(null=True)
+    parts_price = NotNegativeFloatField(null=True)
+    consumables_price = NotNegativeFloatField(null=True)
     # The service tool: how far it has got, and when what is under way began and how long it takes.
     service = models.CharField(max_length=10, blank=True)
     service_since = models.DateTimeField(null=True)
-    service_s = models.FloatField(null=True)
+    service_s = NotNegativeFloatField(null=True)
     # What came off, and where it went.
     off = ShapedField(default=dict, shape=Off)
     # The sheet as it was closed, and the change that put parts on.
     content = ShapedField(default=dict, empty=True, shape="thermaxis.apps.job.api.schemas:JobOut")
     fitting = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="+")
     # Wheel bolts once more after the first drive.
-    bolts_due_km = models.FloatField(null=True)
+    bolts_due_km = NotNegativeFloatField(null=True)
     bolts_done_at = models.DateTimeField(null=True)
     engine_version = models.CharField(max_length=20, blank=True)
     objects = JobQuerySet.as_manager()
@@ -125,7 +126,7 @@ class JobTick(models.Model):
     key = models.CharField(max_length=60)
     done = models.BooleanField(default=False)
     words = models.CharField(max_length=200, blank=True)
-    torque_Nm = models.FloatField(null=True)
+    torque_Nm = PositiveFloatField(null=True)
     source = models.CharField(max_length=8, default="hand")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     by = models.CharField(max_length=150)

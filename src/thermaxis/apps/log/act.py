@@ -15,9 +15,8 @@ from thermaxis.apps.accounts.changes import change
 from thermaxis.apps.accounts.errors import Clash, Differs, NotAllowed, NotThere
 from thermaxis.apps.accounts.models import MachineStamp, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope, machine_near
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.log.models import LogEntry
-from thermaxis.apps.log.roles import JOBS_OF_ONE_S_OWN, must_may
-from thermaxis.apps.log.words import NEARBY, kind_of, words_of
 
 LONGEST, MOST_NAMES = 200, 4
 Plain = str | int | float | bool | None
@@ -34,6 +33,7 @@ class Entry:
     """What the log will say of a change; `row` is there from the beginning, so that rows can name what made them."""
 
     scope: Scope
+    action: Action
     row: LogEntry
     nothing: bool = False
     # Whether more than its machine may look different after it.
@@ -76,9 +76,9 @@ class Entry:
     def keep(self) -> None:
         """Write what is known by now."""
         self.row.things = self._things
-        self.row.kind = kind_of(self.row.act)
+        self.row.kind = self.action.kind
         names = ", ".join(self._names[:MOST_NAMES])
-        self.row.summary = f"{words_of(self.row.act)}{': ' if names else ''}{names}"[:240]
+        self.row.summary = f"{self.action.words}{': ' if names else ''}{names}"[:240]
         if self.machine is not None:
             self.row.machine_id = self.machine.pk
             self.row.odometer_km = getattr(self.machine, "odometer_km", None)
@@ -89,7 +89,7 @@ _current: ContextVar[Entry | None] = ContextVar("entry", default=None)
 
 
 @contextmanager
-def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
+def act(scope: Scope, action: Action, *rows: Model) -> Iterator[Entry]:
     """One change in somebody's name. `rows` are read again inside the transaction, as others may have changed them.
 
     Whoever makes one change of several gives them one entry: an act within an act adds to what is under way. Raises
@@ -98,18 +98,20 @@ def act(scope: Scope, name: str, *rows: Model) -> Iterator[Entry]:
     under_way = _current.get()
     if under_way is not None:
         _read_again(scope, rows, under_way)
-        under_way.far |= name not in NEARBY
+        under_way.far |= not action.nearby
         yield under_way
         return
-    must_may(scope, name)
+    action.must_be_open_to(scope)
     with change():
-        entry = Entry(scope=scope, row=LogEntry(workshop=scope.workshop, act=name, user=scope.user))
-        entry.far = name not in NEARBY
+        entry = Entry(
+            scope=scope, action=action, row=LogEntry(workshop=scope.workshop, act=action.name, user=scope.user)
+        )
+        entry.far = not action.nearby
         entry.row.user_name = scope.user.get_username()
         _read_again(scope, rows, entry)
         if scope.role == Role.DRIVER and entry.machine is not None and not scope.drives(entry.machine):
             raise NotAllowed("A driver changes machines of their own only.")
-        if scope.role == Role.DRIVER and name in JOBS_OF_ONE_S_OWN:
+        if scope.role == Role.DRIVER and action.begun_by_self:
             begun_by = {getattr(row, "started_by", scope.user.get_username()) for row in rows}
             if begun_by != {scope.user.get_username()}:
                 raise NotAllowed("A driver ends jobs they began themselves.")

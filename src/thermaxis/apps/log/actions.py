@@ -8,14 +8,15 @@ from django.utils import timezone
 
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.log.models import Removable
 
 Row = TypeVar("Row", bound=Removable)
 
 
-def set_removed(scope: Scope, name: str, row: Row, removed: bool) -> Row:
+def set_removed(scope: Scope, what: Action, row: Row, removed: bool) -> Row:
     """Take a row out, or bring it back; it stays in the database."""
-    with act(scope, name, row) as entry:
+    with act(scope, what, row) as entry:
         entry.changed("removed", row.removed_at is not None, removed)
         if removed != (row.removed_at is not None):
             row.removed_at = timezone.now() if removed else None

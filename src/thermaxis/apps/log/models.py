@@ -11,6 +11,7 @@ from pydantic import Field
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
 from thermaxis.apps.accounts.shaped import Plain, ShapedField, Word
+from thermaxis.apps.accounts.signs import NotNegativeFloatField
 
 M = TypeVar("M", bound=models.Model)
 Changes = dict[Word, Annotated[list[Plain], Field(min_length=2, max_length=2)]]
@@ -58,11 +59,11 @@ class LogEntry(Owned, Removable):
     # What it says in a line, and what somebody wrote: what a search looks through.
     summary = models.CharField(max_length=240, blank=True)
     text = models.TextField(blank=True)
-    cost = models.FloatField(null=True)
+    cost = NotNegativeFloatField(null=True)
     # Written elsewhere and imported: nobody here said it.
     from_file = models.BooleanField(default=False)
     machine = models.ForeignKey("garage.Machine", null=True, on_delete=models.CASCADE, related_name="log")
-    odometer_km = models.FloatField(null=True)
+    odometer_km = NotNegativeFloatField(null=True)
     # The rows it made or changed, as "pad set 12".
     things = ShapedField(default=list, shape=list[Word])
     changes = ShapedField(default=dict, shape=Changes, help_text="path to [before, after]")

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class LogbookConfig(AppConfig):
+class LogbookConfig(WithActions):
     name = "thermaxis.apps.logbook"
     label = "logbook"

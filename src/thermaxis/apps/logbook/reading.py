@@ -10,21 +10,10 @@ from django.db.models import Count, Prefetch, Q
 from thermaxis.apps.accounts.models import Role
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.log.action import ACTIONS
 from thermaxis.apps.log.models import LogEntry, LogPhoto, RemovableQuerySet
 
 MOST_SHOWN = 50
-# So many changes of one kind in a row are one line: ticks of a job, cells of an inspection.
-QUIET = (
-    "mark_steps",
-    "enter_cells",
-    "say_run",
-    "ask_tool",
-    "write_job_values",
-    "count_box",
-    "keep_job_photo",
-    "keep_photo",
-)
-
 # Of the machines their names, of the pictures that they are there: a page of entries needs no more of either.
 OF_AN_ENTRY = (Prefetch("machine", Machine.objects.only("name")), Prefetch("photos", LogPhoto.objects.defer("content")))
 
@@ -73,7 +62,7 @@ def entries(rows: RemovableQuerySet[LogEntry], asked: Asked) -> RemovableQuerySe
     for word in asked.words.split()[:6]:
         rows = rows.filter(Q(summary__icontains=word) | Q(text__icontains=word) | Q(user_name__icontains=word))
     if not asked.quiet:
-        rows = rows.exclude(act__in=QUIET)
+        rows = rows.exclude(act__in=[name for name, action in ACTIONS.items() if action.quiet])
     return rows
 
 

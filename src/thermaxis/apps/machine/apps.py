@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class MachineConfig(AppConfig):
+class MachineConfig(WithActions):
     name = "thermaxis.apps.machine"
     label = "machine"

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class PeopleConfig(AppConfig):
+class PeopleConfig(WithActions):
     name = "thermaxis.apps.people"
     label = "people"

@@ -80,16 +80,22 @@ def migrations_of(path: Path) -> dict[str, str]:
 
 def unknown_migrations(found: dict[str, str]) -> list[str]:
     """Of these those this version does not know: a database of a newer one."""
-    known = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    known = _known()
     return sorted(f"{app} {name}" for app, name in found.items() if (app, name) not in known)
 
 
 def unknown_in(path: Path) -> list[str]:
     """Migrations a database says it has been through that this version does not know, each one asked."""
-    known = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    known = _known()
     with contextlib.closing(_opened(path, writable=False)) as database:
         rows = database.execute("SELECT app, name FROM django_migrations").fetchall()
     return sorted(f"{app} {name}" for app, name in rows if (app, name) not in known)
+
+
+def _known() -> set[tuple[str, str]]:
+    """Every migration of this version, and those that each takes the place of."""
+    found = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    return set(found) | {replaced for migration in found.values() for replaced in migration.replaces}
 
 
 def acting_in(path: Path) -> list[str]:

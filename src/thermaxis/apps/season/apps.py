@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class SeasonConfig(AppConfig):
+class SeasonConfig(WithActions):
     name = "thermaxis.apps.season"
     label = "season"

@@ -6,6 +6,7 @@ from django.db import models
 from django.utils import timezone
 
 from thermaxis.apps.accounts.models import Owned, OwnedQuerySet
+from thermaxis.apps.accounts.signs import NotNegativeFloatField
 from thermaxis.apps.catalogue.models import Fluid, PadVariant, Rotor
 from thermaxis.apps.fitted.models import PadSet, RotorPair
 from thermaxis.apps.garage.models import Duty, Machine
@@ -37,13 +38,13 @@ class Event(Owned, Removable, Versioned):
     starts_at = models.TimeField(null=True)
     ends_at = models.TimeField(null=True)
     duty = models.ForeignKey(Duty, on_delete=models.PROTECT, related_name="+")
-    sessions = models.FloatField(default=1.0)
+    sessions = NotNegativeFloatField(default=1.0)
     # The sets it is driven on; none: what is on that day.
     front_pads = models.ForeignKey(PadSet, null=True, on_delete=models.SET_NULL, related_name="+")
     rear_pads = models.ForeignKey(PadSet, null=True, on_delete=models.SET_NULL, related_name="+")
     # The fluid that will be in by then, fresh; none: what is in.
     fluid = models.ForeignKey(Fluid, null=True, on_delete=models.PROTECT, related_name="+")
-    road_km = models.FloatField(default=0.0)
+    road_km = NotNegativeFloatField(default=0.0)
     # Forecast for the day; none: the duty's own.
     air_C = models.FloatField(null=True)
     note = models.CharField(max_length=500, blank=True)
@@ -57,8 +58,8 @@ class Event(Owned, Removable, Versioned):
     state = models.CharField(max_length=10, default=PLANNED)
     # What became of it, and the change that said so.
     driven_by = models.ForeignKey(LogEntry, null=True, on_delete=models.SET_NULL, related_name="+")
-    driven_sessions = models.FloatField(null=True)
-    driven_km = models.FloatField(null=True, help_text="odometer once it was over")
+    driven_sessions = NotNegativeFloatField(null=True)
+    driven_km = NotNegativeFloatField(null=True, help_text="odometer once it was over")
     driven_front = models.ForeignKey(PadSet, null=True, on_delete=models.SET_NULL, related_name="events_front")
     driven_rear = models.ForeignKey(PadSet, null=True, on_delete=models.SET_NULL, related_name="events_rear")
     driven_front_rotors = models.ForeignKey(RotorPair, null=True, on_delete=models.SET_NULL, related_name="+")
@@ -94,7 +95,7 @@ class Order(Owned, Removable, Versioned):
     name = models.CharField(max_length=160)
     supplier = models.CharField(max_length=120, blank=True)
     quantity = models.PositiveIntegerField(default=1)
-    price = models.FloatField(null=True)
+    price = NotNegativeFloatField(null=True)
     lead_days = models.PositiveIntegerField(null=True)
     order_by = models.DateField(null=True)
     note = models.CharField(max_length=240, blank=True)

@@ -1,6 +1,6 @@
-from django.apps import AppConfig
+from thermaxis.apps.log.loading import WithActions
 
 
-class WorkshopConfig(AppConfig):
+class WorkshopConfig(WithActions):
     name = "thermaxis.apps.workshop"
     label = "workshop"

@@ -15,11 +15,19 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Machine, RecordedRun
 from thermaxis.apps.log.act import Entry, act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import proof as say
 from thermaxis.core.planning.bedding.looks import look_named
 from thermaxis.core.planning.bedding.proof import Proof
 from thermaxis.core.said import Said
+
+MARK_PLAN_DONE = action("mark_plan_done", "Bedding done or undone", kind="bedding", roles=DRIVERS, gives_history=True)
+KEEP_PROOF = action("keep_proof", "Bedding proved by a log", kind="bedding", roles=DRIVERS, gives_history=True)
+LOOK_AT_RING = action("look_at_ring", "Look of the rings said", kind="bedding", roles=DRIVERS, gives_history=True)
+REMOVE_BEDDING_RESULT = action(
+    "remove_bedding_result", "Bedding result taken out or brought back", kind="bedding", roles=DRIVERS
+)
 
 
 def told(
@@ -56,7 +64,7 @@ def told(
 
 def by_hand(scope: Scope, record: BeddingRecord, on: dt.date) -> None:
     """A kept plan was driven as it stands: what it reaches, these pads have reached. Others than its own are left."""
-    with act(scope, "mark_plan_done", record) as entry:
+    with act(scope, MARK_PLAN_DONE, record) as entry:
         standing, plan = standing_of(record.machine), record.plan
         for axle in AXLES:
             if standing.pads(axle).pk != getattr(record, f"{axle}_pads_id"):
@@ -71,14 +79,14 @@ def take_back_hand(scope: Scope, record: BeddingRecord) -> None:
     if record.done_on is None:
         return
     sets = [record.front_pads_id, record.rear_pads_id]
-    with act(scope, "mark_plan_done", record):
+    with act(scope, MARK_PLAN_DONE, record):
         BeddingResult.objects.there().filter(pad_set_id__in=sets, source="hand", on=record.done_on).delete()
 
 
 def keep_proof(scope: Scope, machine: Machine, run: RecordedRun, on: dt.date) -> Proof:
     """Take a recorded drive as the bedding of the pads that are on, and keep what it did to each axle."""
     proof = prove_run(standing_of(machine), run)
-    with act(scope, "keep_proof", machine) as entry:
+    with act(scope, KEEP_PROOF, machine) as entry:
         standing = standing_of(machine)
         check_day(standing.day, on)
         for axle in proof.axles:
@@ -91,7 +99,7 @@ def look_at_ring(scope: Scope, machine: Machine, axle: str, look: str, on: dt.da
     if axle not in AXLES:
         raise FieldError("axle", axle, "front or rear")
     found = look_named(look)
-    with act(scope, "look_at_ring", machine) as entry:
+    with act(scope, LOOK_AT_RING, machine) as entry:
         standing = standing_of(machine)
         check_day(standing.day, on)
         text = say.RING_SAYS(look=found.label[0].lower() + found.label[1:])

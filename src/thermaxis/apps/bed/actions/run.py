@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.bed.actions.results import run_over, told
 from thermaxis.apps.bed.models import BeddingRecord, BeddingRun, RunEvent
@@ -15,8 +16,15 @@ from thermaxis.apps.bed.running import check_on, running
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.bedding.run import Event
+
+START_RUN = action("start_run", "Bedding run begun", kind="bedding", roles=DRIVERS, gives_history=True)
+SAY_RUN = action(
+    "say_run", "Bedding run goes on", kind="bedding", roles=DRIVERS, keys=Reach.READINGS, nearby=True, quiet=True
+)
+END_RUN = action("end_run", "Bedding run ended", kind="bedding", roles=DRIVERS)
 
 MOST_EVENTS = 1000
 
@@ -31,7 +39,7 @@ class Said:
 
 def start_run(scope: Scope, record: BeddingRecord, token: str) -> BeddingRun:
     """Begin to drive a kept plan; begun again with the same token it is the same run."""
-    with act(scope, "start_run", record) as entry:
+    with act(scope, START_RUN, record) as entry:
         standing = standing_of(record.machine)
         check_on(record, standing)
         run = BeddingRun.objects.filter(record=record, token=token).first()
@@ -53,7 +61,7 @@ def start_run(scope: Scope, record: BeddingRecord, token: str) -> BeddingRun:
 
 def say_run(scope: Scope, run: BeddingRun, said: Sequence[Said]) -> BeddingRun:
     """Take what was said of a run, in order; what is there already is passed over. SolveError once it has ended."""
-    with act(scope, "say_run", run) as entry:
+    with act(scope, SAY_RUN, run) as entry:
         known = set(run.events.values_list("token", flat=True))
         new = [one for one in said if one.token not in known]
         if not new:
@@ -82,7 +90,7 @@ def say_run(scope: Scope, run: BeddingRun, said: Sequence[Said]) -> BeddingRun:
 
 def end_run(scope: Scope, run: BeddingRun) -> BeddingRun:
     """End a run: what it reached is written down of both axles' pads; ending it twice changes nothing."""
-    with act(scope, "end_run", run) as entry:
+    with act(scope, END_RUN, run) as entry:
         if run.ended_at is not None:
             entry.nothing = True
             return run

@@ -13,6 +13,8 @@ from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.bed.actions import keep_plan as plans
 from thermaxis.apps.bed.actions import results
 from thermaxis.apps.bed.actions import run as running_acts
+from thermaxis.apps.bed.actions.keep_plan import REMOVE_PLAN
+from thermaxis.apps.bed.actions.results import REMOVE_BEDDING_RESULT
 from thermaxis.apps.bed.api import present, schemas
 from thermaxis.apps.bed.models import BeddingRecord, BeddingRun
 from thermaxis.apps.bed.proving import prove_run
@@ -85,7 +87,7 @@ def kept_plan(request: ScopedRequest, plan_id: Path[RowId]) -> schemas.KeptPlanO
 @router.put("/plans/{plan_id}/removed", response=schemas.PlanRecordOut, operation_id="remove_plan")
 def remove_plan(request: ScopedRequest, plan_id: Path[RowId], payload: Removed) -> schemas.PlanRecordOut:
     record = _plan(request, plan_id)
-    return present.plan_record_out(set_removed(request.auth, "remove_plan", record, payload.removed))
+    return present.plan_record_out(set_removed(request.auth, REMOVE_PLAN, record, payload.removed))
 
 
 @router.put("/plans/{plan_id}/done", response=schemas.PlanRecordOut, operation_id="mark_plan_done")
@@ -181,7 +183,7 @@ def look_at_ring(
 )
 def remove_result(request: ScopedRequest, bedding_result_id: Path[RowId], payload: Removed) -> schemas.ResultOut:
     row = request.auth.one(BeddingResult.objects.of(request.auth.workshop), bedding_result_id)
-    return present.result_out(set_removed(request.auth, "remove_bedding_result", row, payload.removed))
+    return present.result_out(set_removed(request.auth, REMOVE_BEDDING_RESULT, row, payload.removed))
 
 
 def _plan(request: ScopedRequest, plan_id: int) -> BeddingRecord:

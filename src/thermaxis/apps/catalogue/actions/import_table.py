@@ -13,11 +13,15 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.mapping import check_row, table_rows
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.log.act import Entry, act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import catalogue as say
 from thermaxis.core.said import Said
 from thermaxis.formats.catalogue_table import KEYS, Read, RowError, columns_of, read_rows
 from thermaxis.formats.table import Table
+
+KEEP_PART = action("keep_part", "Part of the catalogue kept", kind="catalogue")
+IMPORT_TABLE = action("import_table", "Catalogue read in", kind="catalogue")
 
 # A ring no larger and no smaller is on a road car, motorcycle or van, in m of radius; pads are no thicker, in m.
 LARGEST_M, SMALLEST_M, THICKEST_M = 0.215, 0.080, 0.024
@@ -110,7 +114,7 @@ def import_table(scope: Scope, table: str, read: Read, *, sure: bool = False) ->
     """Write what `plan_import` says. FieldError, and nothing written, where any row is wrong, or hardly meant and
     nobody is `sure`.
     """
-    with act(scope, "import_table") as entry:
+    with act(scope, IMPORT_TABLE) as entry:
         plan = plan_import(scope.workshop, table, read)
         if plan.errors:
             first = plan.errors[0]
@@ -146,7 +150,7 @@ def write_part(
         Table(headings=headings, rows=((1, row),), decimal=decimal),
         {column.field: column.heading for column in columns},
     )
-    with act(scope, "keep_part") as entry:
+    with act(scope, KEEP_PART) as entry:
         workshop = scope.workshop
         if before:
             _rename(workshop, table, before, read)

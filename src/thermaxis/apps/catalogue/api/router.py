@@ -18,6 +18,7 @@ from thermaxis.apps.accounts.api.signed_in import CREW, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.actions import keep_reading as readings
 from thermaxis.apps.catalogue.actions.import_table import Plan, import_table, plan_import, write_part
+from thermaxis.apps.catalogue.actions.keep_reading import REMOVE_READING
 from thermaxis.apps.catalogue.api import schemas
 from thermaxis.apps.catalogue.mapping import own_fit, table_rows, wear_of_rotor_m
 from thermaxis.apps.catalogue.models import Fluid, OwnMu, Pad, Rotor
@@ -153,7 +154,7 @@ def keep_reading(request: ScopedRequest, pad_id: Path[RowId], payload: schemas.R
 @router.put("/catalogue/readings/{reading_id}/removed", response=schemas.CompoundOut, operation_id="remove_reading")
 def remove_reading(request: ScopedRequest, reading_id: Path[RowId], payload: Removed) -> schemas.CompoundOut:
     row = request.auth.one(OwnMu.objects.filter(pad__workshop=request.auth.workshop), reading_id)
-    set_removed(request.auth, "remove_reading", row, payload.removed)
+    set_removed(request.auth, REMOVE_READING, row, payload.removed)
     return _compound_out(_pad(request, row.pad_id))
 
 

@@ -12,12 +12,17 @@ from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import FieldError
+
+KEEP_DECISION = action("keep_decision", "Decision kept", kind="decision")
+SHARE_DECISION = action("share_decision", "Decision shared or withdrawn", kind="decision")
+REMOVE_DECISION = action("remove_decision", "Decision taken out or brought back", kind="decision")
 
 
 def keep_decision(scope: Scope, machine: Machine, content: dict[str, Any], title: str, note: str = "") -> Decision:
     """Keep what was shown, with the engine's version."""
-    with act(scope, "keep_decision", machine) as entry:
+    with act(scope, KEEP_DECISION, machine) as entry:
         row = Decision.objects.create(
             workshop=scope.workshop,
             machine=machine,
@@ -35,7 +40,7 @@ def set_shared(scope: Scope, decision: Decision, shared: bool, notes: bool = Fal
 
     `notes`: what was noted of it, of the machine and of the duty is read there too. FieldError while it is taken out.
     """
-    with act(scope, "share_decision", decision) as entry:
+    with act(scope, SHARE_DECISION, decision) as entry:
         if shared and decision.removed_at is not None:
             raise FieldError("shared", True, "false while it is taken out of the list")
         entry.changed("shared", decision.token is not None, shared)
@@ -54,7 +59,7 @@ def set_shared(scope: Scope, decision: Decision, shared: bool, notes: bool = Fal
 
 def set_removed(scope: Scope, decision: Decision, removed: bool) -> Decision:
     """Take a decision out of the list, or bring it back; one that is out is not shared either."""
-    with act(scope, "remove_decision", decision):
+    with act(scope, REMOVE_DECISION, decision):
         if removed:
             set_shared(scope, decision, False)
-        return log.set_removed(scope, "remove_decision", decision, removed)
+        return log.set_removed(scope, REMOVE_DECISION, decision, removed)

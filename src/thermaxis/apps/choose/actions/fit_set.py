@@ -18,9 +18,13 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.duty_mapping import duty_facts, duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.case_file import write_case
+
+FIT_SET = action("fit_set", "Set fitted", kind="parts")
+UNDO_FIT = action("undo_fit", "Fitting taken back", kind="parts")
 
 
 def fit_set(
@@ -44,7 +48,7 @@ def fit_set(
     for index, place in enumerate(renew):
         if place not in PLACES:
             raise FieldError(f"renew[{index}]", place, "one of " + ", ".join(PLACES))
-    with act(scope, "fit_set", machine) as entry:
+    with act(scope, FIT_SET, machine) as entry:
         standing = standing_of(machine)
         check_day(standing.day, on)
         if odometer_km is not None and odometer_km > machine.odometer_km:
@@ -94,7 +98,7 @@ def _different(standing: Standing, chosen: Parts) -> set[str]:
 
 def undo_fit(scope: Scope, machine: Machine) -> Standing:
     """Take the last fitting back: what was on before it is on again. Refused once the new parts have a history."""
-    with act(scope, "undo_fit", machine) as entry:
+    with act(scope, UNDO_FIT, machine) as entry:
         fitting = take_back(entry, machine)
         Decision.objects.filter(machine=machine, fitting=fitting).update(fitting=None)
         return standing_of(machine)

@@ -12,6 +12,7 @@ from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.actions import decide
+from thermaxis.apps.choose.actions.decide import SHARE_DECISION
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
 from thermaxis.apps.choose.api import decision_schemas
 from thermaxis.apps.choose.api.offers import offer_to
@@ -19,7 +20,6 @@ from thermaxis.apps.choose.api.present_decision import beside, content_of
 from thermaxis.apps.choose.api.schemas import weights_of
 from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.fitted.standing import machine_of, standing_of
-from thermaxis.apps.log.roles import may
 from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.api.present import set_out
 from thermaxis.apps.solving.api.schemas import SetOut
@@ -169,7 +169,7 @@ def _out(request: ScopedRequest, row: Decision) -> decision_schemas.DecisionOut:
         **_row(row).dict(),
         note=row.note,
         # Anybody who knows the address reads along: only those who may give it out are told.
-        token=(row.token or "") if may(scope.role, "share_decision", scope.reach) else "",
+        token=(row.token or "") if SHARE_DECISION.open_to(scope.role, scope.reach) else "",
         share_notes=row.share_notes,
         engine_version=row.engine_version,
         content=decision_schemas.DecisionContent(**row.content),

@@ -9,6 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.duty.calibrating import fit_evidence
 from thermaxis.apps.fitted.models import Calibration
@@ -17,8 +18,21 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import SolveError
 from thermaxis.core.physics.batch import Watch
+
+KEEP_CALIBRATION = action(
+    "keep_calibration",
+    "Calibrated by temperatures",
+    kind="reading",
+    roles=DRIVERS,
+    keys=Reach.READINGS,
+    gives_history=True,
+)
+REMOVE_CALIBRATION = action(
+    "remove_calibration", "Calibration taken out or brought back", kind="reading", roles=DRIVERS
+)
 
 
 def keep_calibration(
@@ -33,7 +47,7 @@ def keep_calibration(
     if wrong:
         readings = "One reading does" if wrong == 1 else f"{wrong} readings do"
         raise SolveError(f"{readings} not fit: read again, correct or take out what is marked, then try the fit again.")
-    with act(scope, "keep_calibration", machine) as entry:
+    with act(scope, KEEP_CALIBRATION, machine) as entry:
         standing = standing_of(machine)
         machine.calibrations.there().update(removed_at=timezone.now())
         row = Calibration.objects.create(
@@ -54,7 +68,7 @@ def keep_calibration(
 
 def set_removed(scope: Scope, calibration: Calibration, removed: bool) -> Calibration:
     """Take a calibration out of use, or bring it back in place of the one that is; the rows stay."""
-    with act(scope, "remove_calibration", calibration):
+    with act(scope, REMOVE_CALIBRATION, calibration):
         if not removed:
             calibration.machine.calibrations.there().exclude(pk=calibration.pk).update(removed_at=timezone.now())
-        return log.set_removed(scope, "remove_calibration", calibration, removed)
+        return log.set_removed(scope, REMOVE_CALIBRATION, calibration, removed)

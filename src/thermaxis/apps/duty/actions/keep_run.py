@@ -6,14 +6,18 @@ import dataclasses
 import zlib
 from collections.abc import Sequence
 
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.duty.recorded import read_recorded, summary_of
 from thermaxis.apps.garage.actions.save_duty import save_duty
 from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.models import Duty, RecordedRun, RunFile
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.physics.batch import Watch
 from thermaxis.formats.speed_log import Use
+
+KEEP_RUN = action("keep_run", "Recorded run kept", kind="duty", roles=DRIVERS, keys=Reach.READINGS)
 
 
 def keep_run(
@@ -29,7 +33,7 @@ def keep_run(
     read = read_recorded(content, uses, smoothing, None, watch)
     trace = read.cleaned.duty
     summary = summary_of(read)
-    with act(scope, "keep_run") as entry:
+    with act(scope, KEEP_RUN) as entry:
         run = RecordedRun.objects.create(
             workshop=scope.workshop,
             name=name,

@@ -13,9 +13,14 @@ from thermaxis.apps.fitted.parts import AXLES, ON, Parts
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act, must_be
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.fit.kit import read_item
 from thermaxis.core.planning.fit.measures import PAD, ROTOR
+
+INTEND = action("intend", "Set chosen to go on", kind="parts", roles=DRIVERS)
+COUNT_BOX = action("count_box", "Boxes counted", kind="parts", roles=DRIVERS, quiet=True)
+MEASURE_PART = action("measure_part", "Part measured before it goes on", kind="reading")
 
 # What a set is keyed by when nobody has said what goes on.
 NOTHING = ""
@@ -26,7 +31,7 @@ def intend(scope: Scope, machine: Machine, key: str) -> Intended | None:
 
     FieldError for a set the machine does not take.
     """
-    with act(scope, "intend", machine) as entry:
+    with act(scope, INTEND, machine) as entry:
         row = Intended.objects.filter(machine=machine).first()
         before = row.key if row else NOTHING
         if key != NOTHING and parts_of(standing_of(machine), key) is None:
@@ -57,7 +62,7 @@ def count_box(
     FieldError for an unknown item or count, Clash for one that is not as it was `seen`; SolveError where no set is
     said.
     """
-    with act(scope, "count_box", machine) as entry:
+    with act(scope, COUNT_BOX, machine) as entry:
         row = Intended.objects.filter(machine=machine).first()
         if row is None:
             raise SolveError("Say which set is to go on first: its boxes are what is counted.")
@@ -92,7 +97,7 @@ def measure_part(
 
     FieldError for another measure or a value outside its bounds, Clash where it is not as it was `seen`.
     """
-    with act(scope, "measure_part", machine) as entry:
+    with act(scope, MEASURE_PART, machine) as entry:
         if axle not in AXLES:
             raise FieldError("axle", axle, "front or rear")
         measures = ROTOR if part == "rotor" else PAD if part == "pad" else None

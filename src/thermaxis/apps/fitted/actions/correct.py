@@ -13,7 +13,10 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.mapping import axle_record, under
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.log.act import act, must_be
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import Bounds, FieldError
+
+CHANGE_PARTS = action("change_parts", "Numbers of parts changed", kind="machine")
 
 MOST_DISCARD_M = 0.1
 Value = float | str
@@ -38,7 +41,7 @@ def change_parts(
     The catalogue stays as it is. Pads of any other compound would be of the measured size too, as that is what the
     axle's calipers take.
     """
-    with act(scope, "change_parts", machine) as entry:
+    with act(scope, CHANGE_PARTS, machine) as entry:
         standing = standing_of(machine)
         known = part_values(standing)
         must_be(known, seen, changes)

@@ -11,8 +11,11 @@ from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.said import verbatim
+
+DATE_FITTING = action("date_fitting", "Day of fitting said", kind="parts")
 
 PLACES = tuple(f"{axle}_{part}" for axle in ("front", "rear") for part in ("pads", "rotors"))
 
@@ -26,7 +29,7 @@ def date_fitting(scope: Scope, machine: Machine, places: Collection[str], on: dt
     for index, place in enumerate(places):
         if place not in PLACES:
             raise FieldError(f"places[{index}]", place, "one of " + ", ".join(PLACES))
-    with act(scope, "date_fitting", machine) as entry:
+    with act(scope, DATE_FITTING, machine) as entry:
         standing = standing_of(machine)
         check_day(standing.day, on)
         if not 0 <= odometer_km <= machine.odometer_km:

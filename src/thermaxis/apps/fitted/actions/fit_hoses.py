@@ -8,8 +8,11 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import Hose
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS, SEALS
+
+FIT_HOSES = action("fit_hoses", "Hoses, seals or boots said", kind="parts")
 
 
 def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: float, on: dt.date) -> Hose:
@@ -17,7 +20,7 @@ def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: 
 
     What was said the same day is corrected, not kept beside it. FieldError names what is not allowed.
     """
-    with act(scope, "fit_hoses", machine) as entry:
+    with act(scope, FIT_HOSES, machine) as entry:
         if not machine.axles.filter(position=axle).exists():
             raise FieldError("axle", axle, "an axle of this machine")
         if kind not in KINDS:

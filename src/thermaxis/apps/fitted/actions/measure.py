@@ -4,15 +4,22 @@ from __future__ import annotations
 
 import datetime as dt
 
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import PadReading
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.messages.inspection import DAY_FROM, MEASURED_BEFORE
 from thermaxis.core.said import day_text, verbatim
+
+MEASURE = action("measure", "Pads measured", kind="reading", roles=DRIVERS, keys=Reach.READINGS, gives_history=True)
+REMOVE_MEASUREMENT = action(
+    "remove_measurement", "Measurement taken out or brought back", kind="reading", roles=DRIVERS
+)
 
 MOST_KM = 5_000_000.0
 
@@ -25,7 +32,7 @@ def measure(
     It cannot be thicker than new, thicker than measured before, or taken before the pads were put on. A higher odometer
     than the machine's moves the machine's on.
     """
-    with act(scope, "measure", machine) as entry:
+    with act(scope, MEASURE, machine) as entry:
         standing = standing_of(machine)
         if axle not in AXLES:
             raise FieldError("axle", axle, "front or rear")

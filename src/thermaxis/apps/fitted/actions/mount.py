@@ -24,27 +24,15 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Axle, Duty, Machine
 from thermaxis.apps.log.act import Entry, act
+from thermaxis.apps.log.action import ACTIONS, action
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.said import day_text, verbatim
 
-# What gives the things on a machine a history of their own: after one of these a fitting is not taken back.
-HISTORY = (
-    "measure",
-    "start_inspection",
-    "enter_cells",
-    "finish_inspection",
-    "keep_plan",
-    "mark_plan_done",
-    "start_run",
-    "keep_proof",
-    "look_at_ring",
-    "keep_calibration",
-    "say_driven",
-)
-# What a closed job has put on is taken back by reopening it, what an event had on with the event.
-BY_JOB, BY_EVENT = "close_job", "say_driven"
+MOUNT_PADS = action("mount_pads", "Pads put on", kind="parts")
+MOUNT_ROTORS = action("mount_rotors", "Rotors put on", kind="parts")
+
 SIDES = {1: ("",), 2: ("left", "right"), 3: ("1", "2", "3"), 4: ("1", "2", "3", "4")}
 
 
@@ -156,7 +144,7 @@ def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.d
 
     SolveError if it is on a machine, or neither of the axle's shape nor ever on it.
     """
-    with act(scope, "mount_pads", machine, pads) as entry:
+    with act(scope, MOUNT_PADS, machine, pads) as entry:
         if pads.mountings.filter(until_on=None).exists():
             raise SolveError("This set is on a machine already.")
         row = axle_of(machine, axle)
@@ -169,7 +157,7 @@ def mount_pads(scope: Scope, machine: Machine, pads: PadSet, axle: str, on: dt.d
 
 def mount_rotors(scope: Scope, machine: Machine, pair: RotorPair, axle: str, on: dt.date) -> RotorMounting:
     """Put rotors of the shelf on an axle; SolveError as for pads."""
-    with act(scope, "mount_rotors", machine, pair) as entry:
+    with act(scope, MOUNT_ROTORS, machine, pair) as entry:
         if pair.mountings.filter(until_on=None).exists():
             raise SolveError("These rotors are on a machine already.")
         row = axle_of(machine, axle)
@@ -193,7 +181,7 @@ def last_fitting(machine: Machine) -> LogEntry | None:
 def can_undo(machine: Machine) -> bool:
     """Whether the last fitting can be taken back."""
     entry = last_fitting(machine)
-    return entry is not None and entry.act not in (BY_JOB, BY_EVENT) and not _history_since(machine, entry)
+    return entry is not None and not _taken_back_with(entry) and not _history_since(machine, entry)
 
 
 def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) -> LogEntry:
@@ -207,10 +195,8 @@ def take_back(entry: Entry, machine: Machine, of_job: LogEntry | None = None) ->
         raise SolveError("There is no earlier set to go back to.")
     if of_job is not None and fitting.pk != of_job.pk:
         raise SolveError("Other parts have gone on since this job: it stays closed.")
-    if of_job is None and fitting.act == BY_JOB:
-        raise SolveError("A job put this set on: reopen the job to take it back.")
-    if fitting.act == BY_EVENT:
-        raise SolveError("This set was swapped for an event: take back what was said of the event.")
+    if of_job is None and (why := _taken_back_with(fitting)):
+        raise SolveError(why)
     if _history_since(machine, fitting):
         raise SolveError("This set was bedded or measured: fit the other one instead, so that its history stays.")
     _still_free(fitting)
@@ -238,7 +224,13 @@ def _still_free(fitting: LogEntry) -> None:
 
 
 def _history_since(machine: Machine, fitting: LogEntry) -> bool:
-    return LogEntry.objects.filter(machine=machine, pk__gt=fitting.pk, act__in=HISTORY).exists()
+    telling = [name for name, action in ACTIONS.items() if action.gives_history]
+    return LogEntry.objects.filter(machine=machine, pk__gt=fitting.pk, act__in=telling).exists()
+
+
+def _taken_back_with(fitting: LogEntry) -> str:
+    made_by = ACTIONS.get(fitting.act)
+    return made_by.taken_back_with if made_by is not None else ""
 
 
 def pour(machine: Machine, fluid_id: int, on: dt.date, age_months: float) -> FluidFill:

@@ -4,15 +4,22 @@ from __future__ import annotations
 
 import datetime as dt
 
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import FluidReading
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.planning.life.fluid import COLOURS
 from thermaxis.core.said import day_text
+
+READ_FLUID = action("read_fluid", "Fluid tested", kind="reading", roles=DRIVERS, keys=Reach.READINGS)
+REMOVE_FLUID_READING = action(
+    "remove_fluid_reading", "Fluid test taken out or brought back", kind="reading", roles=DRIVERS
+)
 
 LEAST_C, MOST_C, MOST_PERCENT = 100.0, 330.0, 10.0
 
@@ -28,7 +35,7 @@ def read_fluid(
     overheated: bool,
 ) -> FluidReading:
     """Keep a reading of the fluid that is in. FieldError where it says nothing, or cannot be."""
-    with act(scope, "read_fluid", machine) as entry:
+    with act(scope, READ_FLUID, machine) as entry:
         standing = standing_of(machine)
         fill = standing.fill
         if boiling_C is None and water_percent is None and not colour and not overheated:

@@ -19,9 +19,14 @@ from thermaxis.apps.garage.models import (
     RecordedRun,
 )
 from thermaxis.apps.log.act import act, must_be_version
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.duty.lap import Element, check_length
+
+SAVE_DUTY = action("save_duty", "Duty saved", kind="duty", roles=DRIVERS)
+REMOVE_DUTY = action("remove_duty", "Duty taken out or brought back", kind="duty", roles=DRIVERS)
+SAVE_CIRCUIT = action("save_circuit", "Circuit saved", kind="duty", roles=DRIVERS)
 
 
 def save_duty(
@@ -40,7 +45,7 @@ def save_duty(
     `words` are name, use, note and events_per_month; `parts` the stored duties of a day, in the plan's order. Clash
     where the existing one is not of this `version` any more.
     """
-    with act(scope, "save_duty", *([duty] if duty else [])) as entry:
+    with act(scope, SAVE_DUTY, *([duty] if duty else [])) as entry:
         if duty is not None and version is not None:
             must_be_version(duty.version, version, duty.name)
         if plan.kind == Kind.DAY:
@@ -142,13 +147,13 @@ def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
 
 def set_duty_removed(scope: Scope, duty: Duty, removed: bool) -> Duty:
     """Take a duty out of the list, or bring it back. SolveError while a machine or a day still uses it."""
-    with act(scope, "remove_duty", duty):
+    with act(scope, REMOVE_DUTY, duty):
         if removed:
             users = [machine.name for machine in Machine.objects.filter(duty=duty, removed_at=None)]
             users += [part.duty.name for part in DutyPart.objects.filter(part=duty, duty__removed_at=None)]
             if users:
                 raise SolveError(f"{duty.name} is in use: {', '.join(users)}. Choose another duty there first.")
-        return set_removed(scope, "remove_duty", duty, removed)
+        return set_removed(scope, REMOVE_DUTY, duty, removed)
 
 
 def save_circuit(
@@ -165,7 +170,7 @@ def save_circuit(
     check_length(elements)
     if closed and all(element.radius_m is None for element in elements):
         raise FieldError("elements", len(elements), "at least one corner on a closed circuit")
-    with act(scope, "save_circuit", *([circuit] if circuit else [])) as entry:
+    with act(scope, SAVE_CIRCUIT, *([circuit] if circuit else [])) as entry:
         if circuit is None:
             circuit = Circuit.objects.create(workshop=scope.workshop, name=name, closed=closed)
         else:

@@ -7,7 +7,10 @@ from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import FieldError
+
+SAY_FITS = action("say_fits", "Said which parts fit", kind="machine")
 
 NAMES = ("pad_shape", "rotor_mount")
 
@@ -16,7 +19,7 @@ def say_fits(scope: Scope, machine: Machine, position: str, name: str, value: st
     """Set the pad shape or the rotor mount of an axle; empty where nobody knows. FieldError for one no part has."""
     if name not in NAMES:
         raise FieldError("name", name, "one of " + ", ".join(NAMES))
-    with act(scope, "say_fits", machine) as entry:
+    with act(scope, SAY_FITS, machine) as entry:
         axle = axle_of(machine, position)
         known = (
             PadVariant.objects.filter(pad__workshop=scope.workshop, shape=value).exists()

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from django.utils import timezone
 
 from thermaxis import __version__
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.actions.measure import MOST_KM, move_on
 from thermaxis.apps.fitted.models import PadReading, RotorReading
@@ -18,12 +19,31 @@ from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionCell, Overruling
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act, same
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.planning.inspection.cells import Doubt, Value, as_mm, cell_of, read_value
 from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import assess
 from thermaxis.core.said import Said, day_text, verbatim
+
+START_INSPECTION = action(
+    "start_inspection", "Inspection begun", kind="reading", keys=Reach.READINGS, nearby=True, gives_history=True
+)
+CHANGE_INSPECTION = action("change_inspection", "Inspection dated", kind="reading", nearby=True)
+ENTER_CELLS = action(
+    "enter_cells",
+    "Inspection written",
+    kind="reading",
+    keys=Reach.READINGS,
+    nearby=True,
+    quiet=True,
+    gives_history=True,
+)
+FINISH_INSPECTION = action("finish_inspection", "Inspection finished", kind="reading", gives_history=True)
+REOPEN_INSPECTION = action("reopen_inspection", "Inspection opened again", kind="reading")
+REMOVE_INSPECTION = action("remove_inspection", "Inspection taken out or brought back", kind="reading")
+OVERRULE = action("overrule", "Verdict set aside", kind="reading")
 
 SOURCES = ("hand", "gauge")
 # Said of a cell by a page that does not say what it saw there.
@@ -55,7 +75,7 @@ class Outcome:
 
 def start_inspection(scope: Scope, machine: Machine, on: dt.date, odometer_km: float) -> Inspection:
     """Begin an inspection; where one is open, that one is gone on with, so that a repeated request makes no second."""
-    with act(scope, "start_inspection", machine) as entry:
+    with act(scope, START_INSPECTION, machine) as entry:
         open_one: Inspection | None = machine.inspections.there().filter(finished_at=None).first()
         if open_one is not None:
             entry.nothing = True
@@ -80,7 +100,7 @@ def start_inspection(scope: Scope, machine: Machine, on: dt.date, odometer_km: f
 
 def change_head(scope: Scope, inspection: Inspection, on: dt.date, odometer_km: float) -> Inspection:
     """Set day and odometer of an open inspection."""
-    with act(scope, "change_inspection", inspection) as entry:
+    with act(scope, CHANGE_INSPECTION, inspection) as entry:
         _must_be_open(inspection)
         entry.changed("measured_on", inspection.measured_on, on)
         entry.changed("odometer_km", inspection.odometer_km, odometer_km)
@@ -96,7 +116,7 @@ def enter_cells(scope: Scope, inspection: Inspection, entries: Mapping[str, Entr
     Entering the same again changes nothing, so a page may repeat what it does not know to have arrived.
     """
     outcome = Outcome()
-    with act(scope, "enter_cells", inspection) as log_entry:
+    with act(scope, ENTER_CELLS, inspection) as log_entry:
         _must_be_open(inspection)
         log_entry.about(inspection)
         wheels, before = inspecting.limits_of(inspection), inspecting.before_of(inspection)
@@ -170,7 +190,7 @@ def finish(scope: Scope, inspection: Inspection) -> Inspection:
 
     SolveError where nothing was entered. Finishing twice changes nothing.
     """
-    with act(scope, "finish_inspection", inspection) as entry:
+    with act(scope, FINISH_INSPECTION, inspection) as entry:
         # Sent four times together, the first closes it and the others find it closed.
         if inspection.finished_at is not None:
             entry.nothing = True
@@ -192,7 +212,7 @@ def finish(scope: Scope, inspection: Inspection) -> Inspection:
 
 def reopen(scope: Scope, inspection: Inspection) -> Inspection:
     """Go on with a finished inspection: its measurements leave the set until it is finished again."""
-    with act(scope, "reopen_inspection", inspection) as entry:
+    with act(scope, REOPEN_INSPECTION, inspection) as entry:
         if inspection.finished_at is None:
             entry.nothing = True
             return inspection
@@ -207,10 +227,10 @@ def reopen(scope: Scope, inspection: Inspection) -> Inspection:
 
 def set_removed(scope: Scope, inspection: Inspection, removed: bool) -> Inspection:
     """Take an inspection out with its readings, or bring all of it back."""
-    with act(scope, "remove_inspection", inspection):
+    with act(scope, REMOVE_INSPECTION, inspection):
         if not removed and inspection.finished_at is None:
             _must_be_the_only_one(inspection)
-        log.set_removed(scope, "remove_inspection", inspection, removed)
+        log.set_removed(scope, REMOVE_INSPECTION, inspection, removed)
         inspection.padreadings.update(removed_at=inspection.removed_at)
         inspection.rotorreadings.update(removed_at=inspection.removed_at)
     return inspection
@@ -221,7 +241,7 @@ def overrule(scope: Scope, inspection: Inspection, subject: str, word: str | Non
 
     FieldError for a verdict that is not there, a word it cannot have, or no reason.
     """
-    with act(scope, "overrule", inspection) as entry:
+    with act(scope, OVERRULE, inspection) as entry:
         entry.about(inspection)
         in_force = inspection.overrulings.filter(subject=subject, removed_at=None)
         if word is None:

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from thermaxis.apps.accounts.locks import one_at_a_time
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.picture import redrawn
+
+KEEP_PHOTO = action("keep_photo", "Picture kept", kind="reading", keys=Reach.READINGS, nearby=True, quiet=True)
+REMOVE_PHOTO = action("remove_photo", "Picture taken out or brought back", kind="reading", nearby=True)
 
 MOST_PHOTOS = 40
 
@@ -20,7 +25,7 @@ def keep_photo(scope: Scope, inspection: Inspection, wheel: str, token: str, con
     # Decoding takes a hundred megabytes and more: never for two at once.
     with one_at_a_time("picture"):
         picture = redrawn(content)
-    with act(scope, "keep_photo", inspection) as entry:
+    with act(scope, KEEP_PHOTO, inspection) as entry:
         names = [known.name for known in inspecting.limits_of(inspection)]
         if wheel not in names:
             raise FieldError("wheel", wheel, "one of " + ", ".join(names))

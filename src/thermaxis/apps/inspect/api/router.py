@@ -18,6 +18,7 @@ from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.inspect import devices, querysets
 from thermaxis.apps.inspect.actions import inspect as inspecting
 from thermaxis.apps.inspect.actions import keep_photo as photos
+from thermaxis.apps.inspect.actions.keep_photo import REMOVE_PHOTO
 from thermaxis.apps.inspect.api import schemas
 from thermaxis.apps.inspect.api.present import entered_out, file_of, inspection_out, row_out
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
@@ -137,7 +138,7 @@ def photo(request: ScopedRequest, photo_id: Path[RowId]) -> HttpResponse:
 
 @router.put("/photos/{photo_id}/removed", response=schemas.PhotoOut, operation_id="remove_photo")
 def remove_photo(request: ScopedRequest, photo_id: Path[RowId], payload: Removed) -> schemas.PhotoOut:
-    return photo_out(set_removed(request.auth, "remove_photo", _photo_of(request, photo_id), payload.removed))
+    return photo_out(set_removed(request.auth, REMOVE_PHOTO, _photo_of(request, photo_id), payload.removed))
 
 
 def _photo_of(request: ScopedRequest, photo_id: int) -> InspectionPhoto:

@@ -23,9 +23,21 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import PUTS_ON, Worked, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import Entry, act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.planning.job.ticking import against_closing
+
+CLOSE_JOB = action(
+    "close_job",
+    "Job closed",
+    kind="job",
+    roles=DRIVERS,
+    begun_by_self=True,
+    taken_back_with="A job put this set on: reopen the job to take it back.",
+)
+REOPEN_JOB = action("reopen_job", "Job opened again", kind="job", roles=DRIVERS, begun_by_self=True)
+BOLTS_DONE = action("bolts_done", "Wheel bolts checked again", kind="job", roles=DRIVERS)
 
 BOLTS_AGAIN_KM = 100.0
 """After so far wheel bolts are tightened once more (estimate)."""
@@ -49,7 +61,7 @@ def close_job(scope: Scope, job: Job, on: dt.date, odometer_km: float, off: Off,
     Parts off go to the shelf or to scrap with what was read of them, parts on go on, fluid and hoses are new where
     they were changed, wheel bolts are due again. FieldError where something stands against it.
     """
-    with act(scope, "close_job", job) as entry:
+    with act(scope, CLOSE_JOB, job) as entry:
         if job.closed_at is not None:
             entry.nothing = True
             return job
@@ -177,7 +189,7 @@ def _scrap(thing: PadSet | RotorPair, where: str, reason: str) -> None:
 
 def reopen_job(scope: Scope, job: Job) -> Job:
     """Take everything back that closing did, and go on. SolveError says what stands against it."""
-    with act(scope, "reopen_job", job) as entry:
+    with act(scope, REOPEN_JOB, job) as entry:
         if job.closed_at is None:
             entry.nothing = True
             return job
@@ -225,7 +237,7 @@ def _earlier_back(rows: QuerySet[Any], pk: int) -> None:
 
 def bolts_done(scope: Scope, job: Job, done: bool) -> Job:
     """Say that the wheel bolts were tightened once more after the first drive, or take that back."""
-    with act(scope, "bolts_done", job) as entry:
+    with act(scope, BOLTS_DONE, job) as entry:
         if job.bolts_due_km is None:
             raise SolveError("No wheel bolts are due again for this job.")
         entry.changed("bolts_done", job.bolts_done_at is not None, done)

@@ -11,10 +11,13 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import FASTENER, fastener_of, fasteners_of
 from thermaxis.apps.job.models import FastenerSpec
 from thermaxis.apps.log.act import act, must_be
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.fit.caliper import caliper_of
 from thermaxis.core.planning.job.fasteners import Fastener, kinds_of, torque_doubt
+
+KEEP_FASTENER = action("keep_fastener", "Fastener written down", kind="job", roles=DRIVERS)
 
 Value = float | str | bool | None
 ASKED = "what is meant: send it again with `sure` if it is right"
@@ -35,7 +38,7 @@ def keep_fastener(
     FieldError for what is not allowed, and once for a torque that is hardly meant, unless somebody is `sure`; Clash
     where a value is not as it was `seen`.
     """
-    with act(scope, "keep_fastener", machine) as entry:
+    with act(scope, KEEP_FASTENER, machine) as entry:
         row = axle_of(machine, axle)
         known = [found.kind for found in kinds_of(machine.kind, caliper_of(row.caliper_kind).opposed)]
         if kind not in known:

@@ -8,8 +8,14 @@ from thermaxis.apps.job.actions.work import must_be_open
 from thermaxis.apps.job.building import worked
 from thermaxis.apps.job.models import Job, JobPhoto
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.picture import redrawn
+
+KEEP_JOB_PHOTO = action("keep_job_photo", "Picture of a job kept", kind="job", roles=DRIVERS, nearby=True, quiet=True)
+REMOVE_JOB_PHOTO = action(
+    "remove_job_photo", "Picture of a job taken out or brought back", kind="job", roles=DRIVERS, nearby=True
+)
 
 MOST_PHOTOS = 40
 WHEN = ("before", "after")
@@ -20,7 +26,7 @@ def keep_photo(scope: Scope, job: Job, corner: str, when: str, token: str, conte
     # Decoding takes a hundred megabytes and more: never for two at once.
     with one_at_a_time("picture"):
         picture = redrawn(content)
-    with act(scope, "keep_job_photo", job) as entry:
+    with act(scope, KEEP_JOB_PHOTO, job) as entry:
         before = job.photos.filter(token=token).first()
         if before is not None:
             entry.nothing = True

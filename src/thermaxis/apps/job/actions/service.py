@@ -9,9 +9,12 @@ from thermaxis.apps.job.actions.work import must_be_open
 from thermaxis.apps.job.building import HOMING, Worked, service_of, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.job.ticking import waits_for
 from thermaxis.devices.service_tool import ACTIONS, Answer, StandInTool, ToolSettings
+
+ASK_TOOL = action("ask_tool", "Service tool asked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
 
 # What must be settled on the sheet before the tool may do a thing: nothing rolls, and no piston meets an empty caliper.
 STEPS = {"release": "service_mode", "home": "service_mode", "leave": "service_learn"}
@@ -34,7 +37,7 @@ def ask_tool(scope: Scope, job: Job, action: str, settings: ToolSettings, seed: 
     SolveError where the machine has neither an electric parking brake nor a wear sensor, or its pistons are on their
     way.
     """
-    with act(scope, "ask_tool", job) as entry:
+    with act(scope, ASK_TOOL, job) as entry:
         must_be_open(job)
         if action not in ACTIONS:
             raise FieldError("action", action, "one of " + ", ".join(ACTIONS))

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 
 from django.utils import timezone
 
+from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import Intended, PadSet
 from thermaxis.apps.fitted.offering import parts_of
@@ -19,6 +20,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import Worked, tick_of, worked
 from thermaxis.apps.job.models import Job, JobTick, JobValue
 from thermaxis.apps.log.act import Entry, act, must_be
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages import job as say
@@ -27,6 +29,22 @@ from thermaxis.core.planning.job.fasteners import MOST_NM
 from thermaxis.core.planning.job.library import WORKS
 from thermaxis.core.planning.job.ticking import why_blocked, why_not_reached, why_not_rechecked
 from thermaxis.core.said import Said
+
+START_JOB = action("start_job", "Job begun", kind="job", roles=DRIVERS)
+MARK_STEPS = action("mark_steps", "Steps ticked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
+WRITE_JOB_VALUES = action(
+    "write_job_values",
+    "Readings of a job written",
+    kind="job",
+    roles=DRIVERS,
+    keys=Reach.READINGS,
+    nearby=True,
+    quiet=True,
+)
+CHOOSE_OPTION = action("choose_option", "Way of a job chosen", kind="job", roles=DRIVERS, nearby=True)
+SAY_COST = action("say_cost", "Cost of a job said", kind="job", roles=DRIVERS)
+WRITE_JOB_NOTE = action("write_job_note", "Note of a job written", kind="job", roles=DRIVERS, nearby=True)
+ABANDON_JOB = action("abandon_job", "Job given up", kind="job", roles=DRIVERS, begun_by_self=True)
 
 KINDS = ("done", "words", "open", "recheck")
 SOURCES = ("hand", "wrench")
@@ -70,7 +88,7 @@ def start_job(scope: Scope, machine: Machine, axle: str, work: str, pad_set: Pad
     What goes on is the set somebody said under Fit; a swap takes `pad_set` off the shelf. FieldError for a work or an
     axle there is not, SolveError where nothing was said to go on.
     """
-    with act(scope, "start_job", machine) as entry:
+    with act(scope, START_JOB, machine) as entry:
         if axle not in AXLES:
             raise FieldError("axle", axle, "front or rear")
         if work not in WORKS:
@@ -122,7 +140,7 @@ def mark(scope: Scope, job: Job, marks: Sequence[Mark]) -> Marked:
     Said again it changes nothing, so a device may repeat what it does not know to have arrived.
     """
     found = Marked()
-    with act(scope, "mark_steps", job) as entry:
+    with act(scope, MARK_STEPS, job) as entry:
         must_be_open(job)
         now, sheet = worked(job), _Ticks(job)
         now = dataclasses.replace(now, state=dataclasses.replace(now.state, ticks=sheet.said))
@@ -247,7 +265,7 @@ def write_values(scope: Scope, job: Job, values: Mapping[str, float | None], see
 
     FieldError for a name or a value there is not, Clash where one is not as it was `seen`.
     """
-    with act(scope, "write_job_values", job) as entry:
+    with act(scope, WRITE_JOB_VALUES, job) as entry:
         must_be_open(job)
         kept = {row.name: row.value for row in job.values.all()}
         must_be({name: kept.get(name) for name in values}, seen, values)
@@ -284,7 +302,7 @@ def bounds_of(job: Job, name: str) -> tuple[float, float]:
 
 def choose_option(scope: Scope, job: Job, point: str, option: str) -> Job:
     """Take another school on a point; empty is the default again. FieldError for a point or option there is not."""
-    with act(scope, "choose_option", job) as entry:
+    with act(scope, CHOOSE_OPTION, job) as entry:
         must_be_open(job)
         if option:
             schools.checked(point, option)
@@ -304,7 +322,7 @@ COSTS = ("rate_per_hour", "quote", "parts_price", "consumables_price")
 
 def say_cost(scope: Scope, job: Job, costs: Mapping[str, float | None], seen: Mapping[str, float | None]) -> Job:
     """Say what an hour, the shop, parts and consumables cost; None where nobody knows. FieldError, Clash."""
-    with act(scope, "say_cost", job) as entry:
+    with act(scope, SAY_COST, job) as entry:
         kept = {name: getattr(job, name) for name in COSTS}
         for name, value in costs.items():
             if name not in COSTS:
@@ -325,7 +343,7 @@ def say_cost(scope: Scope, job: Job, costs: Mapping[str, float | None], seen: Ma
 
 def write_note(scope: Scope, job: Job, note: str, seen: str) -> Job:
     """Write a note; Clash where somebody else has written another since it was `seen`."""
-    with act(scope, "write_job_note", job) as entry:
+    with act(scope, WRITE_JOB_NOTE, job) as entry:
         note = _words("note", note, LONGEST_NOTE)
         must_be({"note": job.note}, {"note": seen}, {"note": note})
         entry.changed("note", job.note, note)
@@ -337,7 +355,7 @@ def write_note(scope: Scope, job: Job, note: str, seen: str) -> Job:
 
 def set_abandoned(scope: Scope, job: Job, abandoned: bool) -> Job:
     """Give a job up, or take it up again: nothing of the machine changes. SolveError for a closed one."""
-    with act(scope, "abandon_job", job) as entry:
+    with act(scope, ABANDON_JOB, job) as entry:
         if job.closed_at is not None:
             raise SolveError("This job is closed: reopen it first.")
         others = Job.objects.open().filter(machine=job.machine, axle=job.axle).exclude(pk=job.pk)

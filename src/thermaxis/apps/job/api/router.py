@@ -20,7 +20,7 @@ from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.job.actions import close as closing
 from thermaxis.apps.job.actions import work
 from thermaxis.apps.job.actions.fasteners import keep_fastener
-from thermaxis.apps.job.actions.keep_photo import keep_photo
+from thermaxis.apps.job.actions.keep_photo import REMOVE_JOB_PHOTO, keep_photo
 from thermaxis.apps.job.actions.service import ask_tool
 from thermaxis.apps.job.api import present, schemas
 from thermaxis.apps.job.building import HOMING, worked
@@ -206,7 +206,7 @@ def photo(request: ScopedRequest, job_photo_id: Path[RowId]) -> HttpResponse:
 @router.put("/job-photos/{job_photo_id}/removed", response=schemas.JobPhotoOut, operation_id="remove_job_photo")
 def remove_photo(request: ScopedRequest, job_photo_id: Path[RowId], payload: Removed) -> schemas.JobPhotoOut:
     row = _photo_of(request, job_photo_id)
-    return present.photo_out(set_removed(request.auth, "remove_job_photo", row, payload.removed))
+    return present.photo_out(set_removed(request.auth, REMOVE_JOB_PHOTO, row, payload.removed))
 
 
 def _photo_of(request: ScopedRequest, job_photo_id: int) -> JobPhoto:

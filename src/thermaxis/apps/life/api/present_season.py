@@ -15,7 +15,7 @@ from thermaxis.apps.life.api import season_schemas as schemas
 from thermaxis.apps.life.api.present import limit_out
 from thermaxis.apps.life.explaining import explained
 from thermaxis.apps.life.readying import Ready
-from thermaxis.apps.log.roles import may
+from thermaxis.apps.season.actions.feed import SET_FEED
 from thermaxis.apps.season.models import CalendarFeed, Event, Order
 from thermaxis.apps.season.querysets import events, orders
 from thermaxis.apps.solving.following import state_of
@@ -64,7 +64,7 @@ def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
         readings=found.readings,
         inside=found.inside,
         # Anybody who knows the address reads along: only those who may give it out are told.
-        feed=feed.token if feed and may(scope.role, "set_feed", scope.reach) else None,
+        feed=feed.token if feed and SET_FEED.open_to(scope.role, scope.reach) else None,
     )
 
 

@@ -12,6 +12,7 @@ from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.actions import mount
 from thermaxis.apps.fitted.actions.date_fitting import date_fitting
 from thermaxis.apps.fitted.actions.fit_hoses import fit_hoses
+from thermaxis.apps.fitted.actions.measure import REMOVE_MEASUREMENT
 from thermaxis.apps.fitted.actions.measure import measure as keep_reading
 from thermaxis.apps.fitted.models import PadReading, PadSet, RotorPair
 from thermaxis.apps.fitted.standing import machine_of, standing_of
@@ -103,4 +104,4 @@ def measure(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Me
 )
 def remove_measurement(request: ScopedRequest, measurement_id: Path[RowId], payload: Removed) -> schemas.MeasurementOut:
     row = request.auth.one(PadReading.objects.of(request.auth.workshop), measurement_id)
-    return present.measurement_out(set_removed(request.auth, "remove_measurement", row, payload.removed))
+    return present.measurement_out(set_removed(request.auth, REMOVE_MEASUREMENT, row, payload.removed))

@@ -14,7 +14,7 @@ from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.models import Fluid, PadVariant, Rotor
-from thermaxis.apps.fitted.actions.read_fluid import read_fluid
+from thermaxis.apps.fitted.actions.read_fluid import REMOVE_FLUID_READING, read_fluid
 from thermaxis.apps.fitted.models import FluidReading, PadSet
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Duty, Machine
@@ -25,6 +25,7 @@ from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.season.actions import events as event_acts
 from thermaxis.apps.season.actions import orders as order_acts
 from thermaxis.apps.season.actions.feed import set_feed
+from thermaxis.apps.season.actions.orders import REMOVE_ORDER
 from thermaxis.apps.season.actions.take_in import Coming, compared, take_in
 from thermaxis.apps.season.models import CalendarFeed, Event
 from thermaxis.apps.season.querysets import events, orders
@@ -221,7 +222,7 @@ def remove_fluid_reading(
     request: ScopedRequest, fluid_reading_id: Path[RowId], payload: Removed
 ) -> schemas.FluidReadingOut:
     row = request.auth.one(FluidReading.objects.of(request.auth.workshop), fluid_reading_id)
-    return present.fluid_reading_out(set_removed(request.auth, "remove_fluid_reading", row, payload.removed))
+    return present.fluid_reading_out(set_removed(request.auth, REMOVE_FLUID_READING, row, payload.removed))
 
 
 def _to_buy(request: ScopedRequest, payload: schemas.OrderAsk) -> order_acts.ToBuy:
@@ -276,4 +277,4 @@ def tick_order(request: ScopedRequest, order_id: Path[RowId], payload: schemas.T
 @router.put("/orders/{order_id}/removed", response=schemas.OrderOut, operation_id="remove_order")
 def remove_order(request: ScopedRequest, order_id: Path[RowId], payload: Removed) -> schemas.OrderOut:
     row = request.auth.one(orders(request.auth.workshop), order_id)
-    return present.order_out(set_removed(request.auth, "remove_order", row, payload.removed))
+    return present.order_out(set_removed(request.auth, REMOVE_ORDER, row, payload.removed))

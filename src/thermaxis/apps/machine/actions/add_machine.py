@@ -23,10 +23,14 @@ from thermaxis.apps.garage import mapping, querysets
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Axle, Duty, Machine, Owner
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK, USUAL_TRAILER
 from thermaxis.apps.solving.mapping import pad_record
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.machine.classes import VehicleClass, class_named, estimates, paths
+
+ADD_MACHINE = action("add_machine", "Machine added", kind="machine")
+COPY_MACHINE = action("copy_machine", "Machine copied", kind="machine")
 
 # Where nothing is said: a mild day, near the sea, fluid of middling age. All marked as estimates.
 SURROUNDINGS = {"environment.air_C": 20.0, "environment.altitude_m": 100.0, "fluid.fluid_age_months": 24.0}
@@ -75,7 +79,7 @@ def add_machine(
         marked.append(ANTI_LOCK)
     # Nobody is asked for it here: it is cast in the hat, and a guess until somebody has read it there.
     marked += [f"{position}.rotor.{DISCARD}" for position in AXLES]
-    with act(scope, "add_machine") as entry:
+    with act(scope, ADD_MACHINE) as entry:
         duty = duty or querysets.duties(workshop).filter(use="street").first() or querysets.duties(workshop).first()
         if duty is None:
             raise SolveError("There is no duty yet: add one on the Duty page first.")
@@ -208,7 +212,7 @@ def copy_machine(scope: Scope, machine: Machine, name: str, on: dt.date) -> Mach
 
     What is the first one's own, compounds told from its numbers among it, the second one gets of its own.
     """
-    with act(scope, "copy_machine", machine) as entry:
+    with act(scope, COPY_MACHINE, machine) as entry:
         standing = standing_of(machine)
         own = list(machine.own_pads.prefetch_related("mu_points"))
         axles, set_ups = list(machine.axles.all()), list(machine.set_ups.there())

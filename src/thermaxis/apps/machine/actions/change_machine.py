@@ -12,10 +12,16 @@ from thermaxis.apps.fitted.standing import FLUID_AGE, Standing, check_fluid_age,
 from thermaxis.apps.garage.mapping import REGEN, TRAILER, apply_changes, check
 from thermaxis.apps.garage.models import Axle, Machine, Owner
 from thermaxis.apps.log.act import act, must_be
+from thermaxis.apps.log.action import action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.fit.caliper import LINES, RETENTIONS, SENSORS
 from thermaxis.core.planning.job.bleeding import CORNERS
 from thermaxis.core.planning.machine.classes import MassPart, class_named, loaded
+
+REMOVE_MACHINE = action("remove_machine", "Machine taken out or brought back", kind="machine")
+CHANGE_MACHINE = action("change_machine", "Numbers changed", kind="machine")
+CHANGE_WORDS = action("change_words", "Name or note changed", kind="machine")
+SET_MASSES = action("set_masses", "Masses written down", kind="machine")
 
 TEXTS = {"name": 120, "note": 240, "front.caliper_kind": 24, "rear.caliper_kind": 24}
 # What a trailer is until someone says otherwise: a loaded two-axle trailer with overrun brakes (estimate).
@@ -45,7 +51,7 @@ def change_machine(
 
     Numbers left open become the estimates of the machine's class.
     """
-    with act(scope, "change_machine", machine) as entry:
+    with act(scope, CHANGE_MACHINE, machine) as entry:
         standing = _as_it_is_now(machine)
         before = standing.numbers()
         must_be(before, seen, changes)
@@ -67,7 +73,7 @@ def change_words(scope: Scope, machine: Machine, words: Mapping[str, str], seen:
 
     FieldError names the one that is not allowed, Clash the one that is not as it was `seen`.
     """
-    with act(scope, "change_words", machine) as entry:
+    with act(scope, CHANGE_WORDS, machine) as entry:
         standing = _as_it_is_now(machine)
         before = words_of(standing)
         must_be(before, seen, words)
@@ -219,7 +225,7 @@ def set_masses(scope: Scope, machine: Machine, parts: Sequence[MassPart]) -> Mac
         "cg_height_m": "vehicle.cg_height_m",
     }
     changes = {names[name]: value for name, value in loaded(tuple(parts)).items()}
-    with act(scope, "set_masses", machine):
+    with act(scope, SET_MASSES, machine):
         change_machine(scope, machine, changes)
         machine.masses = [
             {"name": part.name, "mass_kg": part.mass_kg, "front_share": part.front_share, "height_m": part.height_m}

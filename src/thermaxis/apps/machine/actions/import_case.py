@@ -17,6 +17,7 @@ from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.mapping import AXLE, HYDRAULICS, TRAILER, VEHICLE
 from thermaxis.apps.garage.models import Duty, Machine, RecordedRun
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.machine.actions.add_machine import add_machine, free_name
 from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK
 from thermaxis.core.errors import FieldError
@@ -24,6 +25,8 @@ from thermaxis.core.physics.convection import altitude_of
 from thermaxis.core.planning.duty.duties import as_trace
 from thermaxis.core.records import Case, DescentDuty, StopsDuty, TraceDuty
 from thermaxis.formats.case_file import read_case
+
+IMPORT_CASE = action("import_case", "Case opened as a machine", kind="machine")
 
 CLASS_OF_KIND = {"car": "family", "truck": "four_by_four", "motorcycle": "motorcycle"}
 USE_OF_DUTY = {"stops": "street", "descent": "tow", "trace": "track"}
@@ -40,7 +43,7 @@ def import_case(scope: Scope, document: dict[str, Any], on: dt.date) -> Machine:
     if case.environment.start_C is not None and case.environment.start_C != case.environment.air_C:
         raise FieldError("environment.start_C", case.environment.start_C, "left out: here everything starts at air_C")
     name = case.name or "From a case file"
-    with act(scope, "import_case") as entry:
+    with act(scope, IMPORT_CASE) as entry:
         duty = _duty(scope, case, name)
         machine = add_machine(
             scope,

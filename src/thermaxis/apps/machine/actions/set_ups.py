@@ -11,11 +11,16 @@ from thermaxis.apps.fitted.actions.correct import Value, change_parts, part_valu
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine, SetUp
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.machine.actions.change_machine import change_machine
 from thermaxis.apps.machine.whatif import compare
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.core.errors import FieldError, SolveError
+
+KEEP_SET_UP = action("keep_set_up", "Set-up kept", kind="machine")
+USE_SET_UP = action("use_set_up", "Set-up used", kind="machine")
+REMOVE_SET_UP = action("remove_set_up", "Set-up taken out or brought back", kind="machine")
 
 
 def keep_set_up(
@@ -27,7 +32,7 @@ def keep_set_up(
         if path not in known:
             raise FieldError(path, value, "one of the machine's numbers or its parts'")
     compare(state, changes, 200.0, 200.0)
-    with act(scope, "keep_set_up", state.machine) as entry:
+    with act(scope, KEEP_SET_UP, state.machine) as entry:
         row = SetUp.objects.create(
             workshop=scope.workshop, machine=state.machine, name=name, changes=dict(changes), price=price
         )
@@ -37,7 +42,7 @@ def keep_set_up(
 
 def use_set_up(scope: Scope, machine: Machine, set_up: SetUp) -> Machine:
     """Put a set-up on the machine; how it stood before is kept as a set-up of its own, so that it can go back."""
-    with act(scope, "use_set_up", machine, set_up) as entry:
+    with act(scope, USE_SET_UP, machine, set_up) as entry:
         if set_up.removed_at is not None:
             raise SolveError("This set-up is not in the list any more: it may have been put on already.")
         standing = standing_of(machine)
@@ -58,6 +63,6 @@ def use_set_up(scope: Scope, machine: Machine, set_up: SetUp) -> Machine:
             # Its parts are on the shelf.
             price=0.0,
         )
-        set_removed(scope, "remove_set_up", set_up, True)
+        set_removed(scope, REMOVE_SET_UP, set_up, True)
         entry.about(row)
     return machine

@@ -23,6 +23,7 @@ from thermaxis.apps.machine import whatif
 from thermaxis.apps.machine.actions import add_machine as adding
 from thermaxis.apps.machine.actions import import_case as importing
 from thermaxis.apps.machine.actions import set_ups as setting
+from thermaxis.apps.machine.actions.set_ups import REMOVE_SET_UP
 from thermaxis.apps.machine.api import schemas
 from thermaxis.apps.machine.api.present import compare_out, machine_out, parts_out
 from thermaxis.apps.machine.api.schemas import MachineOut
@@ -120,5 +121,5 @@ def use_set_up(request: ScopedRequest, set_up_id: Path[RowId]) -> MachineOut:
 @router.put("/set-ups/{set_up_id}/removed", response={204: None}, operation_id="remove_set_up")
 def remove_set_up(request: ScopedRequest, set_up_id: Path[RowId], payload: Removed) -> Status[None]:
     row = request.auth.one(SetUp.objects.of(request.auth.workshop), set_up_id)
-    set_removed(request.auth, "remove_set_up", row, payload.removed)
+    set_removed(request.auth, REMOVE_SET_UP, row, payload.removed)
     return Status(204, None)

@@ -17,6 +17,7 @@ from thermaxis.apps.garage.actions.choose_duty import choose_duty
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.machine.actions import change_machine as changing
+from thermaxis.apps.machine.actions.change_machine import REMOVE_MACHINE
 from thermaxis.apps.machine.api import schemas
 from thermaxis.apps.machine.api.present import machine_out, machine_row
 from thermaxis.core.planning.machine import measuring
@@ -61,7 +62,7 @@ def put_masses(request: ScopedRequest, machine_id: Path[RowId], payload: schemas
 @router.put("/machines/{machine_id}/removed", response={204: None}, operation_id="remove_machine")
 def put_removed(request: ScopedRequest, machine_id: Path[RowId], payload: Removed) -> Status[None]:
     machine = request.auth.one(Machine.objects.of(request.auth.workshop), machine_id)
-    set_removed(request.auth, "remove_machine", machine, payload.removed)
+    set_removed(request.auth, REMOVE_MACHINE, machine, payload.removed)
     return Status(204, None)
 
 

@@ -8,9 +8,14 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import OWNERS, action
 from thermaxis.apps.people.addresses import Kind, made, new_reset, open_addresses, withdraw_all
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError, SolveError
+
+INVITE = action("invite", "Somebody invited", kind="people", roles=OWNERS, nearby=True)
+WITHDRAW_ADDRESS = action("withdraw_address", "One-time address withdrawn", kind="people", roles=OWNERS, nearby=True)
+GIVE_RESET = action("give_reset", "Address for another password given", kind="people", roles=OWNERS, nearby=True)
 
 MOST_OPEN = 100
 
@@ -20,7 +25,7 @@ def invite(scope: Scope, role: str, note: str, machines_of: str) -> tuple[OneTim
     if role not in Role.values:
         raise FieldError("role", role[:20], "one of " + ", ".join(Role.values))
     check_text("note", note)
-    with act(scope, "invite") as entry:
+    with act(scope, INVITE) as entry:
         if open_addresses(scope.workshop).count() >= MOST_OPEN:
             raise SolveError(f"{MOST_OPEN} invitations are open already: withdraw some first.")
         if machines_of and not Owner.objects.of(scope.workshop).filter(name=machines_of).exists():
@@ -34,7 +39,7 @@ def invite(scope: Scope, role: str, note: str, machines_of: str) -> tuple[OneTim
 
 def give_reset(scope: Scope, member: Membership) -> tuple[OneTimeAddress, str]:
     """An address by which a member sets another password, and signs in without a code until they set one up again."""
-    with act(scope, "give_reset", member) as entry:
+    with act(scope, GIVE_RESET, member) as entry:
         if Membership.objects.filter(user=member.user_id).exclude(workshop=scope.workshop).exists():
             # Else one workshop's owner would come into the other's by this person's name.
             raise NotAllowed("This person works in another workshop too: they change their password themselves.")
@@ -46,7 +51,7 @@ def give_reset(scope: Scope, member: Membership) -> tuple[OneTimeAddress, str]:
 
 def withdraw_address(scope: Scope, row: OneTimeAddress) -> OneTimeAddress:
     """An address leads nowhere from now on."""
-    with act(scope, "withdraw_address", row) as entry:
+    with act(scope, WITHDRAW_ADDRESS, row) as entry:
         withdraw_all(OneTimeAddress.objects.filter(pk=row.pk))
         row.refresh_from_db()
         entry.about(row)

@@ -21,9 +21,13 @@ from thermaxis.apps.accounts.sessions import (
 )
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import EVERYBODY, Action, action
 from thermaxis.apps.people.addresses import address_of, use_up
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
+
+FOUND_WORKSHOP = action("found_workshop", "Workshop founded", kind="people", roles=EVERYBODY)
+JOIN_WORKSHOP = action("join_workshop", "Joined", kind="people", roles=EVERYBODY)
 
 LONGEST_NAME = 80
 
@@ -39,7 +43,7 @@ def found_workshop(secret: str, username: str, password: str, name: str, currenc
         if Membership.objects.exists():
             raise NotThere
         _keep(user)
-        _belongs(user, _founded(name.strip(), currency.strip()), Role.OWNER, "found_workshop")
+        _belongs(user, _founded(name.strip(), currency.strip()), Role.OWNER, FOUND_WORKSHOP)
     return user
 
 
@@ -121,16 +125,16 @@ def _founded(name: str, currency: str) -> Workshop:
 
 def _join(user: User, row: OneTimeAddress) -> Workshop:
     assert row.workshop is not None
-    _belongs(user, row.workshop, Role(row.role), "join_workshop")
+    _belongs(user, row.workshop, Role(row.role), JOIN_WORKSHOP)
     if row.machines_of:
         Owner.objects.of(row.workshop).filter(name=row.machines_of).update(user=user)
     return row.workshop
 
 
-def _belongs(user: User, workshop: Workshop, role: Role, name: str) -> None:
+def _belongs(user: User, workshop: Workshop, role: Role, by: Action) -> None:
     member = Membership.objects.create(user=user, workshop=workshop, role=role, read_news_of=__version__)
     withdraw_resets(user)
     note_ended("joined", name=user.get_username(), workshop=workshop.pk)
-    with act(Scope(workshop=workshop, user=user, role=role), name) as entry:
+    with act(Scope(workshop=workshop, user=user, role=role), by) as entry:
         entry.changed("role", None, role)
         entry.about(member)

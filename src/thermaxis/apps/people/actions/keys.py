@@ -8,8 +8,13 @@ from thermaxis.apps.accounts.models import ApiKey, Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret, print_of
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import EVERYBODY, OWNERS, action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError, SolveError
+
+MAKE_KEY = action("make_key", "Key made", kind="people", roles=EVERYBODY, nearby=True)
+WITHDRAW_KEY = action("withdraw_key", "Key withdrawn", kind="people", roles=EVERYBODY, nearby=True)
+WITHDRAW_ANY_KEY = action("withdraw_any_key", "Key of a member withdrawn", kind="people", roles=OWNERS, nearby=True)
 
 BEGINS, MOST = "thx_", 30
 
@@ -21,7 +26,7 @@ def make_key(scope: Scope, name: str, reach: str) -> tuple[ApiKey, str]:
         raise FieldError("name", name[:40], "1 to 80 characters")
     if reach not in Reach.values:
         raise FieldError("reach", reach[:20], "one of " + ", ".join(Reach.values))
-    with act(scope, "make_key") as entry:
+    with act(scope, MAKE_KEY) as entry:
         mine = ApiKey.objects.filter(user=scope.user, workshop=scope.workshop, withdrawn_at=None)
         if mine.count() >= MOST:
             raise SolveError(f"{MOST} keys are in use already: withdraw one first.")
@@ -36,7 +41,7 @@ def make_key(scope: Scope, name: str, reach: str) -> tuple[ApiKey, str]:
 
 def withdraw_key(scope: Scope, row: ApiKey) -> ApiKey:
     """A key opens nothing from now on; one's own, or as an owner any of the workshop's."""
-    with act(scope, "withdraw_key" if row.user_id == scope.user.pk else "withdraw_any_key", row) as entry:
+    with act(scope, WITHDRAW_KEY if row.user_id == scope.user.pk else WITHDRAW_ANY_KEY, row) as entry:
         if row.withdrawn_at is None:
             row.withdrawn_at = timezone.now()
             row.save(update_fields=["withdrawn_at"])

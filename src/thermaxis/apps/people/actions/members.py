@@ -12,17 +12,24 @@ from thermaxis.apps.accounts.scope import Scope, workshops_of
 from thermaxis.apps.accounts.sessions import withdraw_resets
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import EVERYBODY, OWNERS, action
 from thermaxis.apps.people.addresses import withdraw_of
 from thermaxis.apps.season.feeds import renew_feeds
 from thermaxis.apps.workshop.forgetting import forget_person, nameless
 from thermaxis.core.errors import FieldError, SolveError
+
+GIVE_ROLE = action("give_role", "Role given", kind="people", roles=OWNERS)
+SAY_DRIVES = action("say_drives", "Said whose machines a member drives", kind="people", roles=OWNERS)
+TAKE_OUT_MEMBER = action("take_out_member", "Member taken out", kind="people", roles=OWNERS)
+FORGET_MEMBER = action("forget_member", "Member taken out, their name forgotten", kind="people", roles=OWNERS)
+LEAVE_WORKSHOP = action("leave_workshop", "Left the workshop", kind="people", roles=EVERYBODY)
 
 
 def give_role(scope: Scope, member: Membership, role: str) -> Membership:
     """A member is something else from now on. FieldError for another role, SolveError for the last owner."""
     if role not in Role.values:
         raise FieldError("role", role[:20], "one of " + ", ".join(Role.values))
-    with act(scope, "give_role", member) as entry:
+    with act(scope, GIVE_ROLE, member) as entry:
         if member.role == Role.OWNER and role != Role.OWNER:
             _another_owner(member)
         entry.changed("role", member.role, role)
@@ -37,7 +44,7 @@ def give_role(scope: Scope, member: Membership, role: str) -> Membership:
 
 def say_drives(scope: Scope, member: Membership, owner: Owner | None) -> None:
     """Whose machines are a member's own: an owner's, or nobody's."""
-    with act(scope, "say_drives", member) as entry:
+    with act(scope, SAY_DRIVES, member) as entry:
         before = Owner.objects.of(scope.workshop).filter(user=member.user)
         entry.changed("machines of", ", ".join(row.name for row in before), owner.name if owner else "")
         before.update(user=None)
@@ -51,7 +58,7 @@ def take_out_member(scope: Scope, member: Membership, forget: bool) -> None:
     """A member belongs to the workshop no more; `forget`: and their name goes, where they belong to no other."""
     user = member.user
     assert isinstance(user, User)
-    with act(scope, "forget_member" if forget else "take_out_member", member) as entry:
+    with act(scope, FORGET_MEMBER if forget else TAKE_OUT_MEMBER, member) as entry:
         if member.role == Role.OWNER:
             _another_owner(member)
         if forget and workshops_of(user).exclude(pk=scope.workshop.pk).exists():
@@ -65,7 +72,7 @@ def take_out_member(scope: Scope, member: Membership, forget: bool) -> None:
 
 def leave_workshop(scope: Scope) -> None:
     """A person belongs to a workshop no more, by their own wish. SolveError for the last owner."""
-    with act(scope, "leave_workshop") as entry:
+    with act(scope, LEAVE_WORKSHOP) as entry:
         member = Membership.objects.get(user=scope.user, workshop=scope.workshop)
         if member.role == Role.OWNER:
             _another_owner(member)
@@ -75,7 +82,7 @@ def leave_workshop(scope: Scope) -> None:
 
 def forget_me(scope: Scope) -> None:
     """Everything about a person goes; what they did stays, without a name. SolveError for a last owner."""
-    with act(scope, "leave_workshop") as entry:
+    with act(scope, LEAVE_WORKSHOP) as entry:
         for member in Membership.objects.filter(user=scope.user).select_related("workshop"):
             if member.role == Role.OWNER:
                 _another_owner(member)

@@ -6,8 +6,11 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.second import has_second
 from thermaxis.apps.log.act import act, must_be
+from thermaxis.apps.log.action import OWNERS, action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
+
+CHANGE_WORKSHOP = action("change_workshop", "Workshop's settings changed", kind="people", roles=OWNERS)
 
 COLUMNS = ("name", "currency", "second_factor")
 
@@ -20,7 +23,7 @@ def change_workshop(scope: Scope, changes: dict[str, str | bool], seen: dict[str
         if not text.strip() or len(text) > longest:
             raise FieldError(path, text[:40], f"1 to {longest} characters")
     row = scope.workshop
-    with act(scope, "change_workshop") as entry:
+    with act(scope, CHANGE_WORKSHOP) as entry:
         row.refresh_from_db()
         must_be({column: getattr(row, column) for column in COLUMNS}, seen, changes)
         if changes.get("second_factor") and not has_second(scope.user):

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
-from thermaxis.apps.accounts.models import put
+from thermaxis.apps.accounts.models import Reach, put
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import Fluid
 from thermaxis.apps.fitted.actions.measure import MOST_KM, move_on
@@ -20,8 +20,23 @@ from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.act import Entry, act, must_be_version
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.apps.season.models import DRIVEN, LEFT_OUT, PLANNED, Event
 from thermaxis.core.errors import Bounds, FieldError, SolveError
+
+PLAN_EVENT = action("plan_event", "Event planned", kind="event", roles=DRIVERS)
+CHANGE_EVENT = action("change_event", "Event changed", kind="event", roles=DRIVERS)
+REMOVE_EVENT = action("remove_event", "Event taken out or brought back", kind="event", roles=DRIVERS)
+SAY_DRIVEN = action(
+    "say_driven",
+    "Event driven or left out",
+    kind="event",
+    roles=DRIVERS,
+    keys=Reach.READINGS,
+    gives_history=True,
+    taken_back_with="This set was swapped for an event: take back what was said of the event.",
+)
+TAKE_BACK_DRIVEN = action("take_back_driven", "What became of an event taken back", kind="event", roles=DRIVERS)
 
 MOST_SESSIONS, MOST_ROAD_KM, MOST_AHEAD_YEARS, MOST_REPEATS = 50.0, 5000.0, 10, 52
 DOMAIN = "thermaxis.invalid"
@@ -100,7 +115,7 @@ def plan_event(
         raise FieldError.outside("times", times, Bounds(least=1, most=MOST_REPEATS))
     if every_days is not None and not 1 <= every_days <= 366:
         raise FieldError.outside("every_days", every_days, Bounds(least=1, most=366))
-    with act(scope, "plan_event", machine) as entry:
+    with act(scope, PLAN_EVENT, machine) as entry:
         series = uuid.uuid4().hex if times > 1 else ""
         found = []
         for i in range(times):
@@ -123,7 +138,7 @@ def _new(machine: Machine, wanted: Wanted, *, uid: str, series: str, source: str
 
 def change_event(scope: Scope, event: Event, wanted: Wanted, version: int) -> Event:
     """Write an event anew; a moved one moves in every calendar that reads it. Clash for another version."""
-    with act(scope, "change_event", event) as entry:
+    with act(scope, CHANGE_EVENT, event) as entry:
         must_be_version(event.version, version, event.name)
         if event.state != PLANNED:
             raise SolveError("This event is over: take back what became of it first.")
@@ -146,7 +161,7 @@ def touch(entry: Entry, event: Event) -> None:
 
 def remove_event(scope: Scope, event: Event, removed: bool) -> Event:
     """Take an event out of the calendar, or bring it back; who reads the calendar sees it cancelled."""
-    with act(scope, "remove_event", event) as entry:
+    with act(scope, REMOVE_EVENT, event) as entry:
         entry.changed("removed", event.removed_at is not None, removed)
         if removed != (event.removed_at is not None):
             event.removed_at = timezone.now() if removed else None
@@ -172,7 +187,7 @@ def say_driven(scope: Scope, event: Event, drove: Drove) -> Event:
 
     The odometer moves on; it lies after every event driven before, and not before what is on was put on.
     """
-    with act(scope, "say_driven", event) as entry:
+    with act(scope, SAY_DRIVEN, event) as entry:
         if event.state != PLANNED:
             raise SolveError("This event is over already.")
         if drove.left_out:
@@ -230,7 +245,7 @@ def _on_at(event: Event, axle: str, km: float) -> PadSet | None:
 
 def take_back_driven(scope: Scope, event: Event) -> Event:
     """What was said of an event is taken back: it is planned again."""
-    with act(scope, "take_back_driven", event) as entry:
+    with act(scope, TAKE_BACK_DRIVEN, event) as entry:
         if event.state == PLANNED:
             raise SolveError("Nothing was said of this event yet.")
         entry.changed("state", event.state, PLANNED)

@@ -13,8 +13,13 @@ from thermaxis.apps.fitted.parts import offered, sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import Entry, act, must_be_version
+from thermaxis.apps.log.action import action
 from thermaxis.apps.season.models import Event, Order
 from thermaxis.core.errors import Bounds, FieldError, SolveError
+
+SAVE_ORDER = action("save_order", "Order written down", kind="order")
+TICK_ORDER = action("tick_order", "Order ticked", kind="order")
+REMOVE_ORDER = action("remove_order", "Order taken off or brought back", kind="order")
 
 KINDS = ("pads", "rotors", "fluid", "other")
 MOST_OF = 50
@@ -72,7 +77,7 @@ def _check(wanted: ToBuy) -> None:
 def save_order(scope: Scope, order: Order | None, wanted: ToBuy, version: int | None = None) -> Order:
     """Write a line of the order list, or over one. FieldError names what cannot be, Clash for another version."""
     rows = [row for row in (order, wanted.machine) if row is not None]
-    with act(scope, "save_order", *rows) as entry:
+    with act(scope, SAVE_ORDER, *rows) as entry:
         _check(wanted)
         if order is not None:
             must_be_version(order.version, version or 0, order.name)
@@ -93,7 +98,7 @@ def tick_order(scope: Scope, order: Order, ordered_on: dt.date | None, arrived_o
 
     SolveError where what came has been on a machine since.
     """
-    with act(scope, "tick_order", order) as entry:
+    with act(scope, TICK_ORDER, order) as entry:
         entry.changed("ordered_on", order.ordered_on, ordered_on)
         entry.changed("arrived_on", order.arrived_on, arrived_on)
         if arrived_on is not None and order.arrived_on is None:

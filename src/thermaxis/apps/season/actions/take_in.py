@@ -10,9 +10,12 @@ from django.utils import timezone
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import DRIVERS, action
 from thermaxis.apps.season.actions.events import touch
 from thermaxis.apps.season.models import PLANNED, Event
 from thermaxis.formats.calendar_file import CalendarEntry
+
+TAKE_IN_EVENTS = action("take_in_events", "Events taken in", kind="event", roles=DRIVERS)
 
 FIELDS = ("name", "on", "until_on", "starts_at", "ends_at", "note")
 NEW, MOVED, CANCELLED, SAME, OVER = "new", "moved", "cancelled", "same", "over"
@@ -58,7 +61,7 @@ def _as_kept(entry: CalendarEntry) -> dict[str, object]:
 
 def take_in(scope: Scope, machine: Machine, entries: Sequence[CalendarEntry], duty: Duty, source: str) -> list[Coming]:
     """Bring them in: a new event has this duty once; duty, sets and fluid of one that is here already stay."""
-    with act(scope, "take_in_events", machine) as entry:
+    with act(scope, TAKE_IN_EVENTS, machine) as entry:
         found, there = compared(machine, entries), _there(machine, entries)
         changed = [coming for coming in found if coming.what not in (SAME, OVER)]
         for coming in changed:

@@ -12,10 +12,13 @@ from thermaxis.apps.garage.actions.save_duty import save_duty
 from thermaxis.apps.garage.duty_mapping import Kind, Plan, duty_or_error, facts_of, plan_of
 from thermaxis.apps.garage.models import Duty, DutyPart, Machine
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.machine.actions.change_machine import change_machine
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.duty.duties import Section
+
+KEEP_WHAT_IF = action("keep_what_if", "What-if written down", kind="machine")
 
 NAMES = tuple(field.name for field in dataclasses.fields(WhatIf))
 # Facts of the machine; the rest belongs to the duty.
@@ -33,7 +36,7 @@ def keep_what_if(scope: Scope, machine: Machine, what_if: WhatIf, names: Collect
     for index, name in enumerate(names):
         if name not in NAMES or getattr(what_if, name) == getattr(NOTHING, name):
             raise FieldError(f"names[{index}]", name, "one of what is tried")
-    with act(scope, "keep_what_if", machine):
+    with act(scope, KEEP_WHAT_IF, machine):
         standing = standing_of(machine)
         now = standing.numbers()
         kept = dataclasses.replace(NOTHING, **{name: getattr(what_if, name) for name in names})

@@ -35,10 +35,13 @@ from thermaxis.apps.garage.models import (
 )
 from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, start_inspection
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import action
 from thermaxis.apps.workshop.actions.demo_bedding import load_bedding
 from thermaxis.apps.workshop.actions.demo_jobs import load_fasteners, load_job
 from thermaxis.apps.workshop.actions.demo_season import load_season
 from thermaxis.core.errors import FieldError
+
+ADD_DEMO_MACHINE = action("add_demo_machine", "Demo machine added", kind="machine")
 
 # The duties the first machine is shown with: its own, and two that ask more of it.
 SHOWN = ("Street mix", "Relay stint, Tarn loop", "Relay stint, fast group")
@@ -79,7 +82,7 @@ def add_demo_machine(scope: Scope, today: dt.date) -> Machine:
     part is not the one the machine was given.
     """
     catalogue, garage = _read("catalogue.json"), _read("garage.json")
-    with act(scope, "add_demo_machine") as entry:
+    with act(scope, ADD_DEMO_MACHINE) as entry:
         if Machine.objects.of(scope.workshop).there().exists():
             raise FieldError("workshop", None, "a workshop without a machine")
         loading = _Loading(scope, today)

@@ -8,8 +8,13 @@ from typing import Any
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.log.act import act
+from thermaxis.apps.log.action import OWNERS, action
 from thermaxis.apps.workshop.portable.coming_in import Numbers, check_document, make_rows
 from thermaxis.core.errors import FieldError, SolveError
+
+HAND_OVER = action("hand_over", "Handed over", kind="machine")
+TAKE_IN_MACHINE = action("take_in_machine", "Machine taken in from another workshop", kind="machine")
+TAKE_IN_WORKSHOP = action("take_in_workshop", "Workshop read in from a file", kind="machine", roles=OWNERS)
 
 Draw = Callable[[Scope, Numbers], None]
 
@@ -20,7 +25,7 @@ def take_in_workshop(scope: Scope, document: Any, draw: Draw) -> int:
     Nothing of it stays unless every page can `draw` what came in.
     """
     found = check_document(document, "workshop")
-    with act(scope, "take_in_workshop") as entry:
+    with act(scope, TAKE_IN_WORKSHOP) as entry:
         if Machine.objects.of(scope.workshop).exists() or Owner.objects.of(scope.workshop).exists():
             raise SolveError("This workshop has machines already: make another one to read a file in.")
         numbers = make_rows(scope, found, merge=False)
@@ -39,7 +44,7 @@ def take_in_machine(scope: Scope, document: Any, draw: Draw) -> Machine:
     Nothing of it stays unless every page can `draw` what came in.
     """
     found = check_document(document, "machine")
-    with act(scope, "take_in_machine") as entry:
+    with act(scope, TAKE_IN_MACHINE) as entry:
         numbers = make_rows(scope, found, merge=True)
         machines = list(numbers[Machine].values())
         if len(machines) != 1:
@@ -53,7 +58,7 @@ def take_in_machine(scope: Scope, document: Any, draw: Draw) -> Machine:
 
 def hand_over(scope: Scope, machine: Machine, owner: str) -> Machine:
     """Give a machine to another owner of the workshop, with its log. FieldError without a name."""
-    with act(scope, "hand_over", machine) as entry:
+    with act(scope, HAND_OVER, machine) as entry:
         name = owner.strip()
         if not name or len(name) > 120:
             raise FieldError("owner", owner[:40], "a name, at most 120 characters")

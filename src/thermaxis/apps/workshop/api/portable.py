@@ -21,9 +21,15 @@ from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import OWNERS, SIGNED_IN, ScopedRequest
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Owner
-from thermaxis.apps.log.roles import must_may
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.solving.turns import Busy
-from thermaxis.apps.workshop.actions.take_in import hand_over, take_in_machine, take_in_workshop
+from thermaxis.apps.workshop.actions.take_in import (
+    TAKE_IN_MACHINE,
+    TAKE_IN_WORKSHOP,
+    hand_over,
+    take_in_machine,
+    take_in_workshop,
+)
 from thermaxis.apps.workshop.api.drawing import draw
 from thermaxis.apps.workshop.portable.going_out import machine_document, workshop_document
 from thermaxis.core.errors import FieldError
@@ -44,8 +50,8 @@ class Limits:
 
 
 LIMITS = {
-    "take_in_machine": Limits(unpacked_bytes=40_000_000, built_bytes=80_000_000),
-    "take_in_workshop": Limits(unpacked_bytes=64_000_000, built_bytes=250_000_000),
+    TAKE_IN_MACHINE: Limits(unpacked_bytes=40_000_000, built_bytes=80_000_000),
+    TAKE_IN_WORKSHOP: Limits(unpacked_bytes=64_000_000, built_bytes=250_000_000),
 }
 
 
@@ -75,13 +81,13 @@ def _written(document: dict[str, Any]) -> str:
 
 
 @contextmanager
-def _coming_in(request: ScopedRequest, name: str, file: UploadedFile) -> Iterator[Any]:
+def _coming_in(request: ScopedRequest, what: Action, file: UploadedFile) -> Iterator[Any]:
     """A file's document, for as long as it is imported: only for those who may, and one at a time on this server."""
-    must_may(request.auth, name)
+    what.must_be_open_to(request.auth)
     if not _one.acquire(blocking=False):
         raise Busy("Another file is being imported: try again when that is done.")
     try:
-        most = LIMITS[name]
+        most = LIMITS[what]
         content = file.read(most.unpacked_bytes + 1)
         if len(content) > most.unpacked_bytes:
             raise FieldError("file", f"{len(content)} bytes", f"at most {most.unpacked_bytes} bytes")
@@ -102,7 +108,7 @@ def export(request: ScopedRequest) -> HttpResponse:
 
 @router.post("/workshop/take-in", response=TakenIn, operation_id="take_in_workshop", auth=OWNERS)
 def take_in(request: ScopedRequest, file: File[UploadedFile]) -> TakenIn:
-    with _coming_in(request, "take_in_workshop", file) as document:
+    with _coming_in(request, TAKE_IN_WORKSHOP, file) as document:
         return TakenIn(rows=take_in_workshop(request.auth, document, draw))
 
 
@@ -116,7 +122,7 @@ def export_machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpRespo
 
 @router.post("/workshop/machine-files", response={201: TakenMachine}, operation_id="take_in_machine")
 def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[TakenMachine]:
-    with _coming_in(request, "take_in_machine", file) as document:
+    with _coming_in(request, TAKE_IN_MACHINE, file) as document:
         machine = take_in_machine(request.auth, document, draw)
     return Status(201, TakenMachine(id=machine.pk, name=machine.name))
 
