@@ -10,6 +10,8 @@ CHROMIUM := /usr/bin/chromium
 WARM := $(PY) -c "from thermaxis.core.physics.warm_up import warm_up; warm_up()"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 export NPM_CONFIG_UPDATE_NOTIFIER := false
+# Compiled once, not by each process a test starts.
+unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: help setup demo serve upgrade dev audit attack damaged soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
 
@@ -20,7 +22,7 @@ help:
 	@mkdir -p .stamps
 	[ -x $(PY) ] || python3 -m venv .venv
 	.venv/bin/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/uv.txt
-	$(UV) pip sync --quiet --require-hashes requirements/dev.txt
+	$(UV) pip sync --quiet --compile-bytecode --require-hashes requirements/dev.txt
 	$(UV) pip install --quiet --no-deps --no-build-isolation -e .
 	@touch $@
 

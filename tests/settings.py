@@ -11,8 +11,6 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 from thermaxis.config.settings import *  # noqa: F403
 
-# A file, not memory: the live server's threads each get a connection of their own, as in service.
-DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}  # noqa: F405
 # What a power cut would lose is no matter here, and a disk shared with others may take seconds over one flush.
 options: dict[str, Any] = DATABASES["default"]["OPTIONS"]  # type: ignore[assignment]  # noqa: F405
 options["timeout"] = 120

@@ -9,7 +9,6 @@ from typing import Any
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
-from pytest_django import DjangoDbBlocker
 
 from thermaxis.apps.accounts.models import Membership, Workshop
 from thermaxis.apps.garage import querysets
@@ -22,16 +21,9 @@ def today() -> dt.date:
     return dt.date.today()
 
 
-@pytest.fixture(scope="session")
-def demo_once(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> None:
-    """The demo data, outside of any test's transaction: what a test changes goes with it, the data stays."""
-    with django_db_blocker.unblock():
-        load_demo(today())
-
-
 @pytest.fixture
-def workshop(demo_once: None, db: None) -> Workshop:
-    """The demo workshop, loaded again where a test that commits has emptied the database."""
+def workshop(db: None) -> Workshop:
+    """The demo workshop, as the database has it before any test."""
     return load_demo(today())
 
 

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
+from pathlib import Path
 from typing import Any
 
 import pytest
+import schemathesis
 from django.db.models import Model
 from django.utils import timezone
 
@@ -83,8 +86,14 @@ OPEN = frozenset(
         "health",
     }
 )
+SCHEMA = schemathesis.openapi.from_dict(json.loads((Path(__file__).parents[2] / "openapi.json").read_text("utf-8")))
+OPERATIONS: list[Any] = [found.ok() for found in SCHEMA.get_all_operations()]  # type: ignore[union-attr]
 # What a decision shows takes a second to compute: once is enough.
 SHOWN: dict[str, Any] = {}
+
+
+def name_of(operation: Any) -> str:
+    return str(operation.definition.raw["operationId"])
 
 
 @pytest.fixture

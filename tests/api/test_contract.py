@@ -4,17 +4,11 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
-from urllib.parse import quote
 
-import pytest
-import schemathesis
-from django.db import transaction
 from django.test import Client
 from django.urls import resolve
-from hypothesis import HealthCheck, given, settings
 
-from tests.api.rows import OPEN, ROWS, number_of, with_rows_of
+from tests.api.rows import OPEN
 from tests.workshop import Api, assert_problem
 from thermaxis.api.mount import api
 from thermaxis.apps.accounts.models import Workshop
@@ -302,35 +296,6 @@ def test_units_are_in_the_names() -> None:
                 if name == "FieldProblem":
                     continue  # bounds are in the unit of the field they are about
                 assert field in plain or field.rsplit("_", 1)[-1] in units, f"{name}.{field}"
-
-
-SCHEMA = schemathesis.openapi.from_dict(json.loads((ROOT / "openapi.json").read_text("utf-8")))
-OPERATIONS: list[Any] = [found.ok() for found in SCHEMA.get_all_operations()]  # type: ignore[union-attr]
-
-
-@pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: operation.label)
-def test_no_request_breaks_the_server(operation: Any, demo: Api, filled: Workshop) -> None:
-    """Fuzzed requests about rows that are there get JSON of the contract or a problem, never a server error."""
-
-    @settings(max_examples=10, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
-    @given(case=operation.as_strategy())
-    def check(case: Any) -> None:
-        path = case.path
-        for name, value in case.path_parameters.items():
-            number = number_of(name, filled) if name in ROWS else value
-            path = path.replace(f"{{{name}}}", quote(str(number), safe=""))
-        query = {key: value for key, value in (case.query or {}).items() if value is not None}
-        body = json.dumps(with_rows_of(case.body, filled)) if isinstance(case.body, dict | list) else ""
-        with transaction.atomic():
-            response = demo.client.generic(case.method, path, body, content_type="application/json", query_params=query)
-            # Each request meets the rows as they were.
-            transaction.set_rollback(True)
-        known = {int(status) for status in operation.definition.raw["responses"]}
-        assert response.status_code in known, (path, response.content)
-        if response.status_code >= 400:
-            assert_problem(response.json(), response.status_code)
-
-    check()
 
 
 def test_nothing_is_shown_to_someone_not_signed_in(workshop: Workshop) -> None:

@@ -203,7 +203,7 @@ def paused(monkeypatch: pytest.MonkeyPatch) -> Iterator[tuple[threading.Event, t
     go_on.set()
 
 
-@pytest.mark.django_db(transaction=True, reset_sequences=True)
+@pytest.mark.django_db(transaction=True)
 def test_long_work_tells_how_far_it_is_and_can_be_stopped(
     demo: Api, stranger: Api, paused: tuple[threading.Event, threading.Event]
 ) -> None:

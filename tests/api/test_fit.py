@@ -127,6 +127,27 @@ def test_what_is_in_the_boxes(demo: Api, hatch: str) -> None:
     assert not any(line["counted"] for line in front(other)["lines"])
 
 
+def test_parts_picked_one_by_one_all_count(demo: Api, hatch: str) -> None:
+    """As two quick picks send them: each says its own place, whatever the page knew of the other."""
+    demo.put(f"{hatch}/intended", {"key": ""})
+    before = demo.get(f"{hatch}/fit")
+    front_pads, rear_pads, *rotors = before["key"].split("-")
+    picks = {}
+    for place, axle, now in (("front_pads", 0, front_pads), ("rear_pads", 1, rear_pads)):
+        picks[place] = next(row["key"] for row in before["choices"][axle]["pads"] if row["key"] != now)
+        demo.put(f"{hatch}/intended/{place}", {"part": picks[place]})
+    after = demo.get(f"{hatch}/fit")
+    assert after["key"] == "-".join([picks["front_pads"], picks["rear_pads"], *rotors])
+    for place, part, field in (
+        ("wheel", "1", "place"),
+        ("front_pads", "999999", "part"),
+        ("rear_rotors", "1-1", "part"),
+    ):
+        answer = demo.put(f"{hatch}/intended/{place}", {"part": part}, status=422)
+        assert [entry["field"] for entry in answer["fields"]] == [field]
+    assert demo.get(f"{hatch}/fit")["key"] == after["key"]
+
+
 def test_nothing_said_shows_what_is_on(demo: Api, hatch: str) -> None:
     demo.put(f"{hatch}/intended", {"key": ""})
     fit = demo.get(f"{hatch}/fit")

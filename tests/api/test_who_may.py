@@ -7,75 +7,30 @@ import dis
 import inspect
 import json
 import types
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
-from urllib.parse import quote
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.test import Client
-from hypothesis import HealthCheck, Phase, given, settings
 from ninja.constants import NOT_SET
 
 from tests import builders
-from tests.api.rows import OPEN, ROWS, number_of, with_rows_of
-from tests.api.test_contract import OPERATIONS
+from tests.api.rows import OPEN, OPERATIONS, ROWS, name_of, number_of
 from tests.workshop import Api, today
 from thermaxis.api.mount import api
 from thermaxis.apps.accounts.errors import NotAllowed
 from thermaxis.apps.accounts.models import ApiKey, Membership, Reach, Role, Workshop
-from thermaxis.apps.accounts.scope import Scope, hangs_on_machines
+from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret, print_of
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import ACTIONS, Action
-from thermaxis.apps.log.models import LogEntry
 
 pytestmark = pytest.mark.django_db
-# Things the roadster is on, and no other: a set in its box, or one of the shelf, may be anybody's.
-ANYBODY_S = {"pad_set_id", "thing_id"}
-
-
-def asked(client: Client, case: Any, workshop: Workshop) -> Any:
-    """The request of a case with the row numbers of a workshop in address and body."""
-    path = case.path
-    for name, value in case.path_parameters.items():
-        number = number_of(name, workshop) if name in ROWS else value
-        path = path.replace(f"{{{name}}}", quote(str(number), safe=""))
-    query = with_rows_of({key: value for key, value in (case.query or {}).items() if value is not None}, workshop)
-    send: Callable[..., Any] = getattr(client, case.method.lower())
-    if (case.media_type or "").startswith("multipart/"):
-        return send(path, {})
-    body = with_rows_of(case.body, workshop) if isinstance(case.body, dict | list) else None
-    if case.method.upper() == "GET":
-        return send(path, query)
-    return send(path, json.dumps(body if body is not None else {}), content_type="application/json")
-
-
-def each(operation: Any, check: Callable[[Any], None], examples: int = 3) -> None:
-    # No search for the smallest case: what takes a second takes minutes to make smaller.
-    @settings(
-        phases=(Phase.generate,),
-        max_examples=examples,
-        deadline=None,
-        derandomize=True,
-        database=None,
-        suppress_health_check=list(HealthCheck),
-    )
-    @given(case=operation.as_strategy())
-    def run(case: Any) -> None:
-        with transaction.atomic():
-            check(case)
-            transaction.set_rollback(True)
-
-    run()
-
-
-def name_of(operation: Any) -> str:
-    return str(operation.definition.raw["operationId"])
 
 
 def handlers() -> Iterator[tuple[str, Any, Any]]:
@@ -227,57 +182,6 @@ def test_each_caller_is_let_in_or_told_no_over_http(filled: Workshop) -> None:
                 answer = getattr(client, method)(address, **sent)
                 transaction.set_rollback(True)
             assert answer.status_code == (status if cell != "." else 403), (name, who, answer.content[:200])
-
-
-def numbers_in(operation: Any) -> set[str]:
-    """The names of the row numbers in an operation's address."""
-    parameters = operation.definition.raw.get("parameters", [])
-    return {parameter["name"] for parameter in parameters if parameter["in"] == "path" and parameter["name"] in ROWS}
-
-
-@pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: operation.label)
-def test_nobody_else_finds_or_changes_anything(operation: Any, filled: Workshop, stranger: Api) -> None:
-    """With the numbers of a machine's rows: a stranger, and a driver of another machine."""
-    dan = member(filled, Role.DRIVER, "dan")
-    Owner.objects.create(workshop=filled, name="Dan", user=get_user_model().objects.get(username="dan"))
-
-    def check(case: Any) -> None:
-        a_stranger_gets_nothing(operation, stranger.client, case, filled)
-        if name_of(operation) not in OPEN:
-            a_driver_of_another_machine_gets_nothing(operation, dan, case, filled)
-
-    each(operation, check, 2)
-
-
-def a_stranger_gets_nothing(operation: Any, client: Client, case: Any, workshop: Workshop) -> None:
-    """With another workshop's numbers a stranger gets nothing, changes nothing, and is told it is not there."""
-    before = LogEntry.objects.filter(workshop=workshop).count()
-    response = asked(client, case, workshop)
-    assert response.status_code < 500
-    assert LogEntry.objects.filter(workshop=workshop).count() == before
-    # A list may be asked for without a machine: then it is the stranger's own.
-    in_query = any(key in ROWS and value is not None for key, value in (case.query or {}).items())
-    if (numbers_in(operation) or in_query) and name_of(operation) not in OPEN:
-        assert response.status_code in (404, 422), response.content[:200]
-    for secret in ("Kit roadster", "Tarnside", "Corrie"):
-        assert secret not in response.content.decode("utf-8", "replace")
-
-
-def a_driver_of_another_machine_gets_nothing(operation: Any, client: Client, case: Any, workshop: Workshop) -> None:
-    """Asked for by its number, or in any list: a driver of one machine does not find the others, nor change them."""
-    before = LogEntry.objects.count()
-    with transaction.atomic():
-        response = asked(client, case, workshop)
-        for entry in LogEntry.objects.order_by("-pk")[: LogEntry.objects.count() - before]:
-            assert Role.DRIVER in ACTIONS[entry.act].roles
-            assert entry.machine is None
-        transaction.set_rollback(True)
-    assert response.status_code < 500
-    numbers = numbers_in(operation) - ANYBODY_S
-    if any(hangs_on_machines(ROWS[number]()) for number in numbers):
-        assert response.status_code in (400, 403, 404, 422), (response.status_code, response.content[:300])
-    # Its name stands in no answer; a circuit and a duty of the workshop bear others.
-    assert "Kit roadster" not in response.content.decode("utf-8", "replace")
 
 
 def test_a_driver_measures_their_own_machine_and_nobody_elses(filled: Workshop) -> None:

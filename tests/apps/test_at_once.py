@@ -23,7 +23,7 @@ from thermaxis.apps.accounts.models import ChangeKey, Workshop
 from thermaxis.apps.fitted.models import PadMounting, PadReading, RotorMounting
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 HANDS = 4
 
 

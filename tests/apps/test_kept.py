@@ -28,7 +28,7 @@ from thermaxis.apps.log.action import ACTIONS
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.machine.actions.change_machine import change_words
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def test_a_value_lives_until_something_is_changed_in_the_workshop(workshop: Workshop) -> None:

@@ -6,6 +6,7 @@ import contextlib
 import datetime as dt
 import fcntl
 import functools
+import gzip
 import os
 import resource
 import shutil
@@ -20,6 +21,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.template import copy_to
 from thermaxis.apps.accounts.errors import UnderWay
 from thermaxis.apps.accounts.gate import Gate
 from thermaxis.apps.safekeeping import keeping
@@ -27,6 +29,7 @@ from thermaxis.core.errors import SolveError, Stopped
 from thermaxis.formats.backup_file import read_backup
 
 ROOT = Path(__file__).parents[2]
+KEPT = ROOT / "tests" / "data" / "database-0.2.0.sql.gz"
 NOON = dt.datetime(2026, 11, 30, 12, tzinfo=dt.UTC)
 
 
@@ -54,9 +57,7 @@ def run(
 def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A server's folder with the demo workshop in it, and a backup of it beside."""
     folder = tmp_path_factory.mktemp("filled")
-    assert run(folder, "migrate").returncode == 0
-    done = run(folder, "load_demo", module="django")
-    assert done.returncode == 0, done.stderr
+    copy_to(folder)
     done = run(folder, "backup", str(folder / "a.backup"))
     assert done.returncode == 0, done.stderr
     return folder
@@ -172,10 +173,13 @@ def test_a_restore_beside_a_running_server_is_refused(folder: Path) -> None:
 
 
 def test_a_backup_of_before_is_brought_to_this_version(folder: Path) -> None:
-    """As a database of edition 0.2 was: without people's addresses, keys and sessions."""
-    older = Path(shutil.copytree(folder, folder.parent / "older"))
-    done = run(older, "migrate", "accounts", "0001", "--skip-checks", module="django")
-    assert done.returncode == 0, done.stderr
+    """The kept database: without people's addresses, keys and sessions."""
+    older = folder.parent / "older"
+    older.mkdir()
+    with opened(live(older)) as database:
+        database.executescript(gzip.decompress(KEPT.read_bytes()).decode("utf-8"))
+        # They were made without the page that shows them.
+        database.execute("DELETE FROM choose_decision")
     # It says itself which version it is of: the one that makes the backup is newer.
     assert run(older, "backup", str(folder / "older.backup")).returncode == 0
     with opened(live(folder)) as database:
@@ -191,8 +195,8 @@ def test_a_backup_of_before_is_brought_to_this_version(folder: Path) -> None:
 
 def test_a_migration_that_fails_leaves_the_old_database_and_a_backup(folder: Path) -> None:
     with opened(live(folder)) as database:
-        # As if the last migration of people were still to come, over tables that are there already.
-        database.execute("DELETE FROM django_migrations WHERE app = 'accounts' AND name = '0002_people'")
+        # As if an application's tables were still to come, where they are already.
+        database.execute("DELETE FROM django_migrations WHERE app = 'season'")
     before = rows(live(folder))
     done = run(folder, "migrate")
     assert done.returncode == 1

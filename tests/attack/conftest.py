@@ -1,1 +1,1 @@
-from tests.workshop import demo, demo_once, stranger, workshop  # noqa: F401
+from tests.workshop import demo, stranger, workshop  # noqa: F401

@@ -23,6 +23,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from tests.attack import files
+from tests.template import copy_to
 
 if TYPE_CHECKING:
     from django.test import Client
@@ -202,11 +203,8 @@ def _on_a_demo(folder: Path, count: int, dice: random.Random) -> Found:
     import django
 
     django.setup()
-    from django.core.management import call_command
-
     logging.disable(logging.CRITICAL)
-    call_command("migrate", verbosity=0)
-    call_command("load_demo", verbosity=0)
+    copy_to(folder)
     ours, empty = clients(folder)
     return send_damaged(ways(ours, empty, folder), count, dice)
 

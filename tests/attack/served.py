@@ -18,6 +18,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from tests.template import copy_to
+
 ROOT = Path(__file__).parents[2]
 HOST = "127.0.0.1"
 PASSWORD = "tarn-and-fell-91"
@@ -193,14 +195,14 @@ def environment_of(folder: Path, port: int) -> dict[str, str]:
 
 def fill(folder: Path, people: str = PEOPLE) -> None:
     """Load the demo's data and people with passwords."""
-    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["shell", "--no-imports", "-c", people]):
-        subprocess.run(
-            [sys.executable, "manage.py", *command],
-            cwd=ROOT,
-            env=environment_of(folder, 0),
-            check=True,
-            stdout=subprocess.DEVNULL,
-        )
+    copy_to(folder)
+    subprocess.run(
+        [sys.executable, "manage.py", "shell", "--no-imports", "-c", people],
+        cwd=ROOT,
+        env=environment_of(folder, 0),
+        check=True,
+        stdout=subprocess.DEVNULL,
+    )
 
 
 @contextlib.contextmanager

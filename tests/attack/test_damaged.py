@@ -14,7 +14,7 @@ from tests.attack.damaged import clients, rows_of_tables, send_damaged, ways
 from thermaxis.apps.accounts.models import Workshop
 
 # A backup holds what is committed.
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def test_what_is_whole_is_taken_in_and_what_is_damaged_changes_nothing(

@@ -13,8 +13,7 @@ import pytest
 from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from tests.workshop import today
-from thermaxis.apps.workshop.actions.load_demo import load_demo
+from tests import template
 from thermaxis.core.physics.warm_up import warm_up
 
 ARGUMENTS = [
@@ -69,13 +68,13 @@ class Answering:
 
 @pytest.fixture
 def demo_server(
-    transactional_db: None, live_server: Any, settings: Any, request: pytest.FixtureRequest
+    transactional_db: None, database: Path, live_server: Any, settings: Any, request: pytest.FixtureRequest
 ) -> Iterator[str]:
     """The address of a server that signs the demo user in; marked `bare`, of one nobody works on yet."""
     settings.DEMO_SIGN_IN = True
     settings.PUBLIC_ADDRESS = live_server.url
-    if request.node.get_closest_marker("bare") is None:
-        load_demo(today())
+    if request.node.get_closest_marker("bare") is not None:
+        template.restore(database, "empty")
     answering = Answering()
     request_started.connect(answering.began)
     request_finished.connect(answering.ended)

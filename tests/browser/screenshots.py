@@ -14,7 +14,7 @@ from thermaxis.apps.accounts.models import Workshop
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
-@pytest.mark.django_db(transaction=True, reset_sequences=True)
+@pytest.mark.django_db(transaction=True)
 def test_take_pictures(open_page: Opener) -> None:
     workshop = Workshop.objects.get()
     roadster = machine_named(workshop, "Kit roadster")

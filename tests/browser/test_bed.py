@@ -12,7 +12,7 @@ from tests.browser.conftest import PATIENCE_MS, SIZES, Opener, axe_violations, s
 from tests.browser.test_served import demo, loaded, start, stop
 
 __all__ = ["demo", "loaded"]
-DATABASE = pytest.mark.django_db(transaction=True, reset_sequences=True)
+DATABASE = pytest.mark.django_db(transaction=True)
 
 
 def number(page: Page) -> int:

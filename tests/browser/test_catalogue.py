@@ -12,7 +12,7 @@ from tests.browser.conftest import Opener, axe_violations, settled
 from tests.formats.test_catalogue_table import PLANTED
 from thermaxis.formats.table import read_table, write_csv
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def saved(page: Page, link: str) -> bytes:

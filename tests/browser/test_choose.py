@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, reading, reads, settled
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def on_the_relay(page: Page) -> None:

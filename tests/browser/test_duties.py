@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, reading, reads, settled, shows
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 # What the duty being typed would do: its figures by their place.

@@ -16,7 +16,7 @@ from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.core.planning.explain.why import scaled
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 HIDDEN = 1.3
 SPEED_KMH = 36.0
 

@@ -17,7 +17,7 @@ from thermaxis.apps.people.addresses import found_address
 from thermaxis.apps.safekeeping import backing_up
 from thermaxis.formats.backup_file import read_head
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 ADA, BEN, DEE = "tarn-and-fell-91", "another-long-one-4", "beck-and-crag-17"
 
 

@@ -9,7 +9,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, reads, settled
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def opened(page: Page, path: str) -> None:

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Opener, axe_violations, settled
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 WHEELS = ("Front left", "Front right", "Rear left", "Rear right")
 # Inner, outer and three points over 6.02 mm of washers, wheel by wheel.
 READINGS = (

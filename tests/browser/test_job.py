@@ -15,7 +15,7 @@ from tests.browser.test_served import demo, loaded, start, stop
 from tests.pictures import picture
 
 __all__ = ["demo", "loaded"]
-DATABASE = pytest.mark.django_db(transaction=True, reset_sequences=True)
+DATABASE = pytest.mark.django_db(transaction=True)
 
 
 def progress(page: Page) -> str:

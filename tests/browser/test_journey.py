@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Opener, answered, axe_violations, reading, reads, settled
 
 # Addresses name machines by number, so numbering starts at 1 for every test.
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def go(page: Page, stage: str) -> None:

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import Opener, answered, axe_violations, settled
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 @pytest.mark.parametrize("size", ["desktop", "phone"])

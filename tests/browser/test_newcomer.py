@@ -13,7 +13,7 @@ from tests.browser.conftest import Opener, axe_violations, reading, reads, settl
 from thermaxis.core.physics.simulate import simulate_one
 from thermaxis.formats.case_file import read_case
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def typed(page: Page, label: str, text: str) -> None:

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Opener, axe_violations, settled
 from thermaxis.apps.accounts.models import ApiKey, Membership, Workshop
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 PASSWORD, OTHER = "tarn-and-fell-91", "another-long-one-4"
 
 

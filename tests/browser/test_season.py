@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Opener, axe_violations, settled
 from tests.workshop import today
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 TRACK = "pads-front-3"
 
 

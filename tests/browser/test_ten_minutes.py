@@ -13,7 +13,7 @@ from playwright.sync_api import Locator, Page, expect
 from tests.browser.conftest import Opener, axe_violations, reads, settled
 from thermaxis.apps.accounts.models import Membership, Workshop
 
-pytestmark = pytest.mark.django_db(transaction=True, reset_sequences=True)
+pytestmark = pytest.mark.django_db(transaction=True)
 GUIDE = Path(__file__).parents[2] / "docs" / "guide" / "ten-minutes.md"
 MOST_CLICKS = 20
 COUNTING = """

@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { refusalText } from "../lib/refusals";
 import { Labelled } from "./fields";
 import { useGate } from "./gate";
@@ -20,13 +20,15 @@ type Props = {
 export function DateField({ label, value, required, path, onChange, onCommit, ...props }: Props) {
   const [day, setDay] = useState(value);
   useEffect(() => setDay(value), [value]);
-  const gate = useGate({ id: useId(), path, element: () => null });
+  const box = useRef<HTMLInputElement>(null);
+  const gate = useGate({ id: useId(), path, element: () => box.current });
   const refused = props.refused ?? (gate.refusal && refusalText(gate.refusal, "metric", { label }));
   return (
     <Labelled label={label} refused={refused}>
       {(attributes) => (
         <input
           {...attributes}
+          ref={box}
           type="date"
           className={`figures h-8 rounded-xs border bg-paper px-2 max-md:h-11 ${refused ? "border-over" : "border-ink"}`}
           value={day}

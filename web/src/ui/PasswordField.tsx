@@ -21,7 +21,7 @@ export function PasswordField({ label, value, complete, path, refused, begin, op
   useEffect(() => {
     if (begin) box.current?.focus();
   }, [begin]);
-  const gate = useGate({ id: useId(), path, element: () => null });
+  const gate = useGate({ id: useId(), path, element: () => box.current });
   const said = refused ?? (gate.refusal && refusalText(gate.refusal, "metric", { label }));
   return (
     <Labelled label={label} refused={said}>

@@ -1,4 +1,4 @@
-import { type ChangeEvent, type ReactNode, useEffect, useId, useState } from "react";
+import { type ChangeEvent, type ReactNode, type RefObject, useEffect, useId, useRef, useState } from "react";
 import { moveOn } from "../lib/order";
 import { refusalText } from "../lib/refusals";
 import { useGate } from "./gate";
@@ -59,8 +59,9 @@ type TextProps = {
 export function TextField(props: TextProps) {
   const { label, value, suggestions, wide, lines, onChange, onCommit, required } = props;
   const [text, setText] = useState(value);
+  const box = useRef<HTMLInputElement | HTMLTextAreaElement>(null);
   // Words are never held back: only the server refuses them.
-  const gate = useGate({ id: useId(), path: props.path, element: () => null });
+  const gate = useGate({ id: useId(), path: props.path, element: () => box.current });
   const refused = props.refused ?? (gate.refusal && refusalText(gate.refusal, "metric", { label }));
   useEffect(() => setText(value), [value]);
   const commit = () => text !== value && onCommit?.(text);
@@ -82,6 +83,7 @@ export function TextField(props: TextProps) {
             <textarea
               {...attributes}
               {...common}
+              ref={box as RefObject<HTMLTextAreaElement>}
               className={`rounded-xs border border-ink bg-paper px-2 py-1 w-full ${refused ? "border-over" : ""}`}
               rows={lines}
             />
@@ -89,6 +91,7 @@ export function TextField(props: TextProps) {
             <input
               {...attributes}
               {...common}
+              ref={box as RefObject<HTMLInputElement>}
               className={`${frame} w-full ${refused ? "border-over" : ""}`}
               autoComplete="off"
               list={suggestions ? `${attributes.id}-list` : undefined}

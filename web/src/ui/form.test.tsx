@@ -6,8 +6,11 @@ import { expect, it, vi } from "vitest";
 import type { Refused } from "../lib/refusals";
 import { type Quantity, type System, unitOf } from "../lib/units";
 import { Button } from "./basics";
+import { DateField } from "./DateField";
 import { Form } from "./Form";
+import { TextField } from "./fields";
 import { NumberField, type Usual } from "./NumberField";
+import { PasswordField } from "./PasswordField";
 
 type Sent = { first: number | null; second: number | null };
 type Props = {
@@ -137,6 +140,31 @@ it("goes to the field a refusal is about, unfolded, once what was sent is answer
   expect(screen.getByRole<HTMLDetailsElement>("group").open).toBe(true);
   expect(document.activeElement).toBe(box("Second"));
 });
+
+it.each(["Name", "Day", "Password"])(
+  "goes to words, a day or a password that was refused: %s",
+  async (name) => {
+    const nothing = () => {};
+    const form = (refused: Refused | null) => (
+      <Form label="Words" refused={refused} onSend={nothing}>
+        <TextField label="Name" path="Name" value="Ann" onChange={nothing} />
+        <DateField label="Day" path="Day" value="2026-03-14" onChange={nothing} />
+        <PasswordField
+          label="Password"
+          path="Password"
+          value="word"
+          complete="new-password"
+          onChange={nothing}
+        />
+        <Button type="submit">Add</Button>
+      </Form>
+    );
+    const view = render(form(null));
+    await add();
+    view.rerender(form({ detail: "", fields: [{ field: name, value: "", allowed: "another" }] }));
+    expect(document.activeElement).toBe(box(name));
+  },
+);
 
 // Whatever is typed: what is sent is what stands in the box, or nothing is sent and the text stays.
 const digits = fc.stringMatching(/^[0-9]{1,4}$/);

@@ -1,8 +1,8 @@
 import { useState } from "react";
-
 import { problemText } from "../../api/client";
 import { EndDrawing } from "../../charts/EndDrawing";
 import { StackDrawing, type StackPart } from "../../charts/StackDrawing";
+import { useHand } from "../../lib/hand";
 import { useMachineId } from "../../lib/route";
 import { useUnits } from "../../lib/settings";
 import {
@@ -20,7 +20,7 @@ import { Boxes } from "./Boxes";
 import { Compared } from "./Compared";
 import { Measured } from "./Measured";
 import { Pushed } from "./Pushed";
-import { type AxleFit, type Fit, useFit, useIntend } from "./queries";
+import { type AxleFit, type Fit, type Place, useFit, useIntend, useIntendPart } from "./queries";
 import { Ways } from "./Ways";
 
 type Axle = "front" | "rear";
@@ -111,32 +111,48 @@ function WhatGoesOn({ fit }: { fit: Fit }) {
     .join(" · ");
 }
 
+type PickProps = {
+  machineId: number;
+  place: Place;
+  label: string;
+  now: string;
+  options: { key: string; name: string }[];
+};
+
+/** The part for one place; what is picked for another meanwhile counts as well. */
+function PickPart({ machineId, place, label, now, options }: PickProps) {
+  const intend = useIntendPart(machineId);
+  const [picked, hold] = useHand<string>();
+  return (
+    <div>
+      <SelectField
+        label={label}
+        value={picked ?? now}
+        options={options.map((option) => [option.key, option.name] as const)}
+        onChange={(part) => hold(part, intend.mutateAsync({ place, part }))}
+      />
+      {intend.error && <Failure text={problemText(intend.error)} />}
+    </div>
+  );
+}
+
 /** Which parts are to go on, each by itself: a set comes from Choose as a whole. */
 function Pick({ machineId, fit }: { machineId: number; fit: Fit }) {
   const intend = useIntend(machineId);
   const [front, rear] = fit.choices;
   if (!front || !rear) return null;
-  const now = [front.pad, rear.pad, front.rotor, rear.rotor];
-  const set = (place: number, key: string) =>
-    intend.mutate(now.map((part, index) => (index === place ? key : part)).join("-"));
   const fields = [
-    ["Front pads", front.pads],
-    ["Rear pads", rear.pads],
-    ["Front rotors", front.rotors],
-    ["Rear rotors", rear.rotors],
+    ["Front pads", "front_pads", front.pad, front.pads],
+    ["Rear pads", "rear_pads", rear.pad, rear.pads],
+    ["Front rotors", "front_rotors", front.rotor, front.rotors],
+    ["Rear rotors", "rear_rotors", rear.rotor, rear.rotors],
   ] as const;
   return (
     <details className="mb-4" open={!fit.said}>
       <summary className="cursor-pointer underline underline-offset-2">What is to go on</summary>
       <div className="mt-2 grid max-w-200 grid-cols-1 gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        {fields.map(([label, options], place) => (
-          <SelectField
-            key={label}
-            label={label}
-            value={now[place] ?? ""}
-            options={options.map((option) => [option.key, option.name] as const)}
-            onChange={(key) => set(place, key)}
-          />
+        {fields.map(([label, place, now, options]) => (
+          <PickPart key={place} {...{ machineId, place, label, now, options }} />
         ))}
       </div>
       <p className="mt-2 flex flex-wrap items-center gap-3">

@@ -15,11 +15,28 @@ export function useFit(id: number) {
 }
 
 /** Say which set is to go on, by its key; empty takes that back. */
+export type Place = "front_pads" | "rear_pads" | "front_rotors" | "rear_rotors";
+
 export function useIntend(id: number) {
   const refresh = useRefresh(id);
   return useOnce({
     mutationFn: (key: string) =>
       answer(client.PUT("/api/machines/{machine_id}/intended", { params: at(id), body: { key } })),
+    onSuccess: refresh,
+  });
+}
+
+/** One part of the set that is to go on: two that are picked at the same moment both count. */
+export function useIntendPart(id: number) {
+  const refresh = useRefresh(id);
+  return useOnce({
+    mutationFn: ({ place, part }: { place: Place; part: string }) =>
+      answer(
+        client.PUT("/api/machines/{machine_id}/intended/{place}", {
+          params: { path: { machine_id: id, place } },
+          body: { part },
+        }),
+      ),
     onSuccess: refresh,
   });
 }

@@ -22,6 +22,8 @@ INTEND = action("intend", "Set chosen to go on", kind="parts", roles=DRIVERS)
 COUNT_BOX = action("count_box", "Boxes counted", kind="parts", roles=DRIVERS, quiet=True)
 MEASURE_PART = action("measure_part", "Part measured before it goes on", kind="reading")
 
+# In the order in which a set's key names its parts.
+PLACES = ("front_pads", "rear_pads", "front_rotors", "rear_rotors")
 # What a set is keyed by when nobody has said what goes on.
 NOTHING = ""
 
@@ -48,6 +50,26 @@ def intend(scope: Scope, machine: Machine, key: str) -> Intended | None:
         row.save()
         entry.about(row)
     return row
+
+
+def intend_part(scope: Scope, machine: Machine, place: str, part: str) -> Intended | None:
+    """Say which part is to go on in one place; the others stay as they were said, or as they are on the machine.
+
+    FieldError for another place, and for a part the machine does not take there.
+    """
+    if place not in PLACES:
+        raise FieldError("place", place, "one of " + ", ".join(PLACES))
+    with act(scope, INTEND, machine):
+        row = Intended.objects.filter(machine=machine).first()
+        standing = standing_of(machine)
+        # What was said and is offered no more is no ground to stand on.
+        said = parts_of(standing, row.key) if row is not None else None
+        keys = (said or standing.parts).key.split("-")
+        keys[PLACES.index(place)] = part
+        key = "-".join(keys)
+        if parts_of(standing, key) is None:
+            raise FieldError("part", part, "a part of the catalogue this machine takes there")
+        return intend(scope, machine, key)
 
 
 def count_box(

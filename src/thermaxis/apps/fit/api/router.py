@@ -47,6 +47,16 @@ def fit(request: ScopedRequest, machine_id: Path[RowId], query: Query[SetQuery])
     return _fit_out(machine_of(request.auth, machine_id), query.key)
 
 
+@router.put("/machines/{machine_id}/intended/{place}", response=schemas.FitOut, operation_id="intend_part")
+def intend_part(
+    request: ScopedRequest, machine_id: Path[RowId], place: Path[str], payload: schemas.IntendPartAsk
+) -> schemas.FitOut:
+    """One part by itself: two that are picked at the same moment both count."""
+    machine = machine_of(request.auth, machine_id)
+    actions.intend_part(request.auth, machine, place, payload.part)
+    return _fit_out(machine)
+
+
 @router.put("/machines/{machine_id}/intended", response=schemas.FitOut, operation_id="intend")
 def intend(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.IntendAsk) -> schemas.FitOut:
     machine = machine_of(request.auth, machine_id)

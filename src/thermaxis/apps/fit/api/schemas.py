@@ -201,6 +201,12 @@ class IntendAsk(Schema):
     key: str = Field(max_length=80)
 
 
+class IntendPartAsk(Schema):
+    """The number of a part of the catalogue, or what rotors that are on the machine go by."""
+
+    part: str = Field(max_length=20)
+
+
 Item = str | Finite | None
 
 
