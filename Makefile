@@ -13,7 +13,7 @@ export NPM_CONFIG_UPDATE_NOTIFIER := false
 # Compiled once, not by each process a test starts.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: help setup demo serve upgrade dev audit attack damaged soak kills test lint types core-test web-test browser-test screenshots stats lock schema bench clean
+.PHONY: help setup demo serve upgrade dev audit attack damaged soak kills mutants test quick lint types core-test web-test browser-test screenshots notices stats lock schema bench clean
 
 help:
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:[^#]*## /  /'
@@ -68,10 +68,14 @@ dev: .stamps/venv .stamps/node ## Django and Vite side by side, both reloading
 
 test: lint types core-test web-test browser-test ## everything: lint, types, walls, core, API, front end, browser
 
-lint: .stamps/venv .stamps/node ## style and import walls
+quick: .stamps/venv .stamps/build ## before each commit: style, types, and the tests nearest to what changed
+	$(PY) tools/quick.py
+
+lint: .stamps/venv .stamps/build ## style and import walls
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
 	.venv/bin/lint-imports --no-cache
 	$(PY) tools/orm_guard.py
+	$(PY) tools/prose.py
 	cd web && npm run --silent lint
 
 types: .stamps/venv .stamps/build ## mypy strict and tsc
@@ -87,13 +91,17 @@ web-test: .stamps/build ## front-end units
 
 browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 	$(WARM)
-	$(PY) -m pytest tests/browser -q -n 2 --reruns 1 -rR
+	$(PY) -m pytest tests/browser -q -n 2 -rR
 
 attack: .stamps/venv .stamps/build ## ten minutes of damaged files and odd requests against the served application
 	$(PY) -m tests.attack.attack
 
 damaged: .stamps/venv ## ten thousand damaged files of every kind: no error of ours, and what is refused changes nothing
 	$(PY) -m tests.attack.damaged
+
+mutants: .stamps/venv .stamps/build ## plant small faults, one at a time, and name those no test finds
+	$(WARM)
+	$(PY) -m tests.mutants
 
 soak: .stamps/venv .stamps/build ## fifty people at work for five minutes on the served application, four heavy questions beside them
 	$(PY) -m tests.attack.soak
@@ -120,6 +128,9 @@ bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver
 	$(PY) -m benchmarks.what_if
 	$(PY) -m benchmarks.bedding
 	$(PY) -m benchmarks.neighbours
+
+notices: .stamps/venv .stamps/node ## THIRD-PARTY.md from what is installed
+	$(PY) tools/notices.py
 
 stats: ## lines of code and the share of tests
 	@python3 tools/stats.py

@@ -10,6 +10,7 @@ import fcntl
 import functools
 import hashlib
 import os
+import secrets
 import shutil
 import sqlite3
 import subprocess
@@ -17,7 +18,7 @@ import sys
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
-PLACE = ROOT / ".stamps" / "templates"
+PLACE = Path(os.environ.get("THERMAXIS_TEMPLATES", ROOT / ".stamps" / "templates"))
 SOURCES = ("*.py", "*.json", "*.csv")
 MAKE = """
 import datetime as dt, shutil, sys
@@ -50,6 +51,9 @@ def template(name: str, today: dt.date) -> Path:
 @functools.cache
 def _code() -> str:
     """What the code said as this process began: another state of it may write other rows."""
+    given = os.environ.get("THERMAXIS_TEMPLATE_CODE")
+    if given:
+        return given
     digest = hashlib.sha256()
     source = ROOT / "src" / "thermaxis"
     for path in sorted(path for pattern in SOURCES for path in source.rglob(pattern)):
@@ -77,10 +81,18 @@ def copy_to(folder: Path, name: str = "demo") -> None:
     shutil.copy(template(name, dt.date.today()), folder / "thermaxis.sqlite3")
 
 
-def restore(database: Path, name: str = "demo") -> None:
-    """Make a database that may be open what a template is, in one change."""
+def restore(database: Path, name: str = "demo", *, same_stamp: bool = False) -> None:
+    """Make a database that may be open what a template is.
+
+    Its workshops get another stamp, unless `same_stamp`: what the process keeps of an earlier test may be of another
+    state of the same rows.
+    """
     with (
         contextlib.closing(sqlite3.connect(template(name, dt.date.today()))) as source,
         contextlib.closing(sqlite3.connect(database, timeout=120)) as target,
     ):
         source.backup(target)
+        if same_stamp:
+            return
+        target.execute("UPDATE accounts_workshop SET stamp = ?", (secrets.token_hex(8),))
+        target.commit()

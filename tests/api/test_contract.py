@@ -28,8 +28,8 @@ def test_every_operation_has_an_explicit_short_name_and_its_problems() -> None:
     assert all(name.isidentifier() and len(name) < 25 for name in names)
     for methods in schema["paths"].values():
         for operation in methods.values():
-            assert "422" in operation["responses"]
-            assert "application/problem+json" in operation["responses"]["404"]["content"]
+            assert operation["responses"]["default"] == {"$ref": "#/components/responses/Problem"}
+    assert list(schema["components"]["responses"]["Problem"]["content"]) == ["application/problem+json"]
 
 
 def test_units_are_in_the_names() -> None:

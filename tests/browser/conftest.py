@@ -14,6 +14,7 @@ from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests import template
+from tests.browser.pristine import Pristine, remembering
 from thermaxis.core.physics.warm_up import warm_up
 
 ARGUMENTS = [
@@ -66,15 +67,31 @@ class Answering:
             self.changed.notify_all()
 
 
+@pytest.fixture(scope="session")
+def memory(database: Path, django_db_setup: None) -> Iterator[Pristine]:
+    """What the server has computed, from one journey to the next."""
+    with remembering(database) as found:
+        yield found
+
+
 @pytest.fixture
 def demo_server(
-    transactional_db: None, database: Path, live_server: Any, settings: Any, request: pytest.FixtureRequest
+    transactional_db: None,
+    database: Path,
+    memory: Pristine,
+    live_server: Any,
+    settings: Any,
+    request: pytest.FixtureRequest,
 ) -> Iterator[str]:
-    """The address of a server that signs the demo user in; marked `bare`, of one nobody works on yet."""
+    """The address of a server that signs the demo user in.
+
+    Marked `bare`: of one nobody works on yet. Marked `cold`: of one that has computed nothing so far.
+    """
     settings.DEMO_SIGN_IN = True
     settings.PUBLIC_ADDRESS = live_server.url
-    if request.node.get_closest_marker("bare") is not None:
-        template.restore(database, "empty")
+    bare = request.node.get_closest_marker("bare") is not None
+    template.restore(database, "empty" if bare else "demo", same_stamp=True)
+    memory.begin(cold=bare or request.node.get_closest_marker("cold") is not None)
     answering = Answering()
     request_started.connect(answering.began)
     request_finished.connect(answering.ended)

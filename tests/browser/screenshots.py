@@ -10,6 +10,8 @@ import pytest
 from tests.browser.conftest import Opener, settled
 from tests.workshop import duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.scope import scope_of_owner
+from thermaxis.apps.garage.actions.choose_duty import choose_duty
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
@@ -18,8 +20,7 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 def test_take_pictures(open_page: Opener) -> None:
     workshop = Workshop.objects.get()
     roadster = machine_named(workshop, "Kit roadster")
-    roadster.duty = duty_named(workshop, "Relay stint, Tarn loop")
-    roadster.save()
+    choose_duty(scope_of_owner(workshop), roadster, duty_named(workshop, "Relay stint, Tarn loop"))
     page = open_page("desktop")
     for name, path in (
         ("workshop", "/"),

@@ -21,9 +21,8 @@ def saved(page: Page, link: str) -> bytes:
     return Path(download.value.path()).read_bytes()
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_curves_and_tables(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_curves_and_tables(open_page: Opener) -> None:
+    page = open_page("desktop")
     page.goto("/")
     settled(page)
     page.get_by_role("link", name="Catalogue").locator("visible=true").click()

@@ -23,9 +23,8 @@ def on_the_relay(page: Page) -> None:
     settled(page)
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_levers_moments_chances_and_ways_out(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_levers_moments_chances_and_ways_out(open_page: Opener) -> None:
+    page = open_page("desktop")
     on_the_relay(page)
     expect(page.locator("[data-chance]").first).to_have_text(re.compile(r"over a limit: (under )?\d+ % likely"))
 

@@ -26,9 +26,8 @@ def typed(page: Page, label: str | re.Pattern[str], text: str) -> None:
     box.press("Enter")
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_a_pass_is_typed_section_by_section_and_driven_while_typing(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_a_pass_is_typed_section_by_section_and_driven_while_typing(open_page: Opener) -> None:
+    page = open_page("desktop")
     page.goto("/m/3/duty")
     settled(page)
     page.get_by_role("button", name="Descent in sections").press("Enter")
@@ -113,9 +112,8 @@ def test_a_circuit_is_drawn_and_a_faster_driver_brakes_harder_on_it(open_page: O
     expect(page.get_by_role("form")).to_have_count(1)  # only the readings of a calibration
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_a_logger_s_file_becomes_a_duty(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_a_logger_s_file_becomes_a_duty(open_page: Opener) -> None:
+    page = open_page("phone")
     page.goto("/m/1/duty")
     settled(page)
     page.get_by_role("radio", name=re.compile("^Relay stint, Tarn loop")).check()

@@ -11,6 +11,8 @@ from playwright.sync_api import Page, Request, Route, expect
 from tests.browser.conftest import Opener, axe_violations, reading, reads, settled
 from tests.workshop import duty_named, machine_named
 from thermaxis.apps.accounts.models import Workshop
+from thermaxis.apps.accounts.scope import scope_of_owner
+from thermaxis.apps.garage.actions.choose_duty import choose_duty
 from thermaxis.apps.solving import in_force
 from thermaxis.core.physics.schedule import After
 from thermaxis.core.physics.simulate import simulate_one
@@ -25,8 +27,7 @@ def on_relay() -> list[tuple[float, float]]:
     """Put the roadster on the relay; minutes and front ring temperatures were it cooled HIDDEN times as well."""
     workshop = Workshop.objects.get()
     roadster = machine_named(workshop, "Kit roadster")
-    roadster.duty = duty_named(workshop, "Relay stint, Tarn loop")
-    roadster.save()
+    choose_duty(scope_of_owner(workshop), roadster, duty_named(workshop, "Relay stint, Tarn loop"))
     truth = scaled(in_force.in_force(roadster).setup.case, "front.cooling_factor", HIDDEN)
     return [
         (minutes, simulate_one(truth, after=After(60.0 * minutes, SPEED_KMH / 3.6)).front.end_surface_C)
@@ -42,9 +43,8 @@ def add_reading(page: Page, minutes: float, value: float) -> None:
     form.get_by_role("button", name="Add the reading").click()
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_readings_calibrate_the_machine_until_they_are_taken_back(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_readings_calibrate_the_machine_until_they_are_taken_back(open_page: Opener) -> None:
+    page = open_page("desktop")
     truths = on_relay()
     page.goto("/m/1/duty")
     settled(page)

@@ -12,9 +12,8 @@ from tests.browser.conftest import Opener, axe_violations, settled
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_from_choose_to_parts_that_go_on(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_from_choose_to_parts_that_go_on(open_page: Opener) -> None:
+    page = open_page("phone")
     page.goto("/m/2/choose")
     settled(page)
     # The set that fits by its number is out in the list, and says by how much.
@@ -72,7 +71,7 @@ def test_from_choose_to_parts_that_go_on(open_page: Opener, size: str) -> None:
     page.reload()
     settled(page)
     expect(page.get_by_role("textbox", name="Level today")).to_have_value("100")
-    assert page.evaluate("document.documentElement.scrollWidth") <= (1280 if size == "desktop" else 390)
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
     assert axe_violations(page) == []
 
 

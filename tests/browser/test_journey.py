@@ -24,9 +24,8 @@ def first_pad(page: Page) -> str:
     return page.locator("tr[data-candidate]").first.get_attribute("data-candidate") or ""
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_the_whole_journey(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_the_whole_journey(open_page: Opener) -> None:
+    page = open_page("desktop")
 
     # Workshop: five machines, each with something to do next.
     page.goto("/")
@@ -311,9 +310,8 @@ def test_signing_out_and_in(open_page: Opener, settings: object) -> None:
     assert axe_violations(page) == []
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_sets_are_put_side_by_side_with_one_cursor(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_sets_are_put_side_by_side_with_one_cursor(open_page: Opener) -> None:
+    page = open_page("phone")
     page.goto("/m/1/choose")
     settled(page)
     ticks = page.get_by_role("checkbox", name=re.compile("^compare"))

@@ -12,9 +12,8 @@ from tests.browser.conftest import Opener, answered, axe_violations, settled
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_a_number_is_measured_worked_out_and_used(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_a_number_is_measured_worked_out_and_used(open_page: Opener) -> None:
+    page = open_page("phone")
     page.goto("/m/1/machine")
     settled(page)
 

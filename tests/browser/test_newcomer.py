@@ -22,9 +22,8 @@ def typed(page: Page, label: str, text: str) -> None:
     box.press("Tab")
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_a_paper_spec_becomes_a_whole_marked_machine_by_keyboard(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_a_paper_spec_becomes_a_whole_marked_machine_by_keyboard(open_page: Opener) -> None:
+    page = open_page("desktop")
     page.goto("/")
     settled(page)
     page.get_by_role("link", name="Add a machine").press("Enter")
@@ -107,9 +106,8 @@ def test_the_mass_is_put_together_from_its_parts(open_page: Opener) -> None:
     expect(page.get_by_text(re.compile("passenger 75 kg"))).to_be_visible()
 
 
-@pytest.mark.parametrize("size", ["desktop", "phone"])
-def test_an_upgrade_is_compared_kept_put_on_and_taken_off(open_page: Opener, size: str) -> None:
-    page = open_page(size)
+def test_an_upgrade_is_compared_kept_put_on_and_taken_off(open_page: Opener) -> None:
+    page = open_page("desktop")
     page.goto("/m/1/machine")
     settled(page)
     tried = page.get_by_role("group", name="Tried instead")

@@ -58,11 +58,11 @@ ROUTERS = {
     "log": (logbook,),
     "workshop": (workshop, planner, portable, following),
 }
-PROBLEMS = ("400", "401", "403", "404", "405", "409", "411", "413", "414", "422", "429", "503", "507")
+PROBLEMS = (400, 401, 403, 404, 405, 409, 411, 413, 414, 422, 429, 503, 507)
 
 
 class ThermaxisAPI(NinjaAPI):
-    """Adds to every operation of the schema the problems it may answer with."""
+    """Adds to the schema what every operation may answer instead: a problem, whatever its status."""
 
     def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
         schema = super().get_openapi_schema(**options)
@@ -70,14 +70,15 @@ class ThermaxisAPI(NinjaAPI):
         definition = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
         components.update(definition.pop("$defs", {}))
         components["Problem"] = definition
-        answer = {
-            "description": "Problem",
-            "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+        schema["components"]["responses"] = {
+            "Problem": {
+                "description": f"Why not, with status {', '.join(map(str, PROBLEMS[:-1]))} or {PROBLEMS[-1]}",
+                "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+            }
         }
         for methods in schema["paths"].values():
             for operation in methods.values():
-                told = {str(status) for status in operation["responses"]}
-                operation["responses"].update({status: answer for status in PROBLEMS if status not in told})
+                operation["responses"]["default"] = {"$ref": "#/components/responses/Problem"}
         return schema
 
 
