@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 
 import pytest
 from django.db import IntegrityError, transaction
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 
 from tests.builders import decided, owner, pads_read
 from tests.workshop import Api, machine_named, today
+from thermaxis.api.problems import storage_problem
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
@@ -299,3 +301,20 @@ def test_hoses_age_by_date_keep_their_history_and_go_along_with_a_copy(roadster:
     ]
     entry = LogEntry.objects.filter(machine=roadster, act="fit_hoses").latest("pk")
     assert entry.changes["front.hoses.age_months"] == [60.0, 61.0]
+
+
+def test_the_database_holds_physical_signs_and_says_which(demo: Api, workshop: Workshop) -> None:
+    """Whatever writes a row: no mass below zero, no new pad without thickness; told by the column's name."""
+    size = PadSet.objects.of(workshop)[0].size
+    for model, column, value, allowed in (
+        (Machine, "mass_kg", 0.0, "a number above zero"),
+        (Machine, "odometer_km", -1.0, "a number of zero or more"),
+        (type(size), "thickness_m", -0.01, "a number above zero"),
+    ):
+        row = model._default_manager.all()[0]
+        with pytest.raises(IntegrityError) as found, transaction.atomic():
+            model._default_manager.filter(pk=row.pk).update(**{column: value})
+        answer = storage_problem(found.value)
+        assert answer is not None
+        (field,) = json.loads(answer.content)["fields"]
+        assert (answer.status_code, field["field"], field["allowed"]) == (422, column, allowed)

@@ -17,6 +17,7 @@ from thermaxis.apps.accounts.api.said import SaidOut, said_out
 from thermaxis.apps.accounts.changes import AlreadyDone
 from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, SomebodyElse, UnderWay
 from thermaxis.apps.accounts.sessions import CodeNeeded
+from thermaxis.apps.accounts.signs import allowed_in
 from thermaxis.apps.solving.turns import Busy
 from thermaxis.core.errors import Bounds, FieldError, SolveError, Stopped
 from thermaxis.core.said import verbatim
@@ -24,6 +25,8 @@ from thermaxis.core.said import verbatim
 log = logging.getLogger("thermaxis")
 MEDIA_TYPE = "application/problem+json"
 SHOWN = 200
+# What the database says of a number with the wrong sign, before the column's name.
+OF_A_SIGN = "CHECK constraint failed: "
 
 
 class FieldProblem(Schema):
@@ -142,6 +145,10 @@ def _plain(text: str) -> str:
 def storage_problem(error: BaseException) -> HttpResponse | None:
     """What a database's error means to a person; None for a fault of ours."""
     if isinstance(error, IntegrityError):
+        column = str(error).partition(OF_A_SIGN)[2]
+        if column:
+            # Nobody asked about it before it was written.
+            return field_problem(FieldError(column, "", allowed_in(column)))
         return problem(409, "already-there", "Already there", "Somebody has just changed the same: load it again.")
     words = str(error).lower()
     found = next((entry for entry in STORAGE if entry[0] in words), None)

@@ -6,11 +6,12 @@ they keep out what cannot be meant, not what is unusual.
 
 from __future__ import annotations
 
+import dataclasses
 import functools
 import itertools
 from dataclasses import dataclass, field
 
-from thermaxis.core.checked import Checked, choice, flag, less_than, number, numbers
+from thermaxis.core.checked import Checked, check_number, choice, flag, less_than, number, numbers
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.said import verbatim
 
@@ -157,6 +158,29 @@ class Axle(Checked):
         if self.pad.area_m2 > ring:
             bounds = Bounds(most=ring, why=verbatim("no larger than the ring it sweeps"))
             raise FieldError("pad.area_m2", self.pad.area_m2, f"no more than the swept ring, {ring:.5g}", bounds=bounds)
+
+
+_OF: dict[str, type[Checked]] = {
+    "vehicle": Vehicle,
+    "trailer": Trailer,
+    "hydraulics": Hydraulics,
+    "rotor": Rotor,
+    "pad": Pad,
+    "front": Axle,
+    "rear": Axle,
+}
+
+
+def check_value(path: str, value: float | None) -> None:
+    """Check one number of a case by its path, `front.rotor.thickness_m`, before there is a record to hold it.
+
+    FieldError for one outside its range; a path of no record's number is not looked at.
+    """
+    owner, _, name = path.rpartition(".")
+    record = _OF.get(owner.rpartition(".")[2])
+    fields = {field.name: field for field in dataclasses.fields(record)} if record is not None else {}  # type: ignore[arg-type]
+    if name in fields and "number" in fields[name].metadata:
+        check_number(path, value, fields[name].metadata["number"])
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -26,8 +26,10 @@ from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import action
 from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK, USUAL_TRAILER
 from thermaxis.apps.solving.mapping import pad_record
+from thermaxis.core.checked import less_than
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.machine.classes import VehicleClass, class_named, estimates, paths
+from thermaxis.core.records import check_value
 
 ADD_MACHINE = action("add_machine", "Machine added", kind="machine")
 COPY_MACHINE = action("copy_machine", "Machine copied", kind="machine")
@@ -70,9 +72,15 @@ def add_machine(
     for path, value in known.items():
         if path not in allowed:
             raise FieldError(path, value, "one of " + ", ".join(allowed))
+        check_value(path, value)
     values: dict[str, float | None] = (
         {path: entry.value for path, entry in guesses.items()} | SURROUNDINGS | dict(known)
     )
+    for position in AXLES:
+        # The pads' area is worked out from both, before there is a rotor that could refuse them.
+        inner, outer = (values[f"{position}.rotor.{side}_radius_m"] for side in ("inner", "outer"))
+        if inner is not None and outer is not None and inner >= outer:
+            raise less_than(f"{position}.rotor.inner_radius_m", inner, "outer_radius_m", outer)
     marked = [path for path, entry in guesses.items() if entry.value is not None and entry.high != entry.low]
     marked += [path for path in SURROUNDINGS if path not in known]
     if chosen.kind != "motorcycle":
