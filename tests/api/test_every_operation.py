@@ -37,12 +37,18 @@ def examples_of(operation: Any) -> int:
     return 2 if any(word in name_of(operation) for word in ("pdf", "card", "book", "sheet")) else EXAMPLES
 
 
-def asked(client: Client, case: Any, workshop: Workshop) -> Any:
-    """The request of a case with the row numbers of a workshop in address and body."""
-    path = case.path
+def address_of(case: Any, workshop: Workshop) -> str:
+    """The address of a case with the row numbers of a workshop."""
+    path = str(case.path)
     for name, value in case.path_parameters.items():
         number = number_of(name, workshop) if name in ROWS else value
         path = path.replace(f"{{{name}}}", quote(str(number), safe=""))
+    return path
+
+
+def asked(client: Client, case: Any, workshop: Workshop) -> Any:
+    """The request of a case with the row numbers of a workshop in address and body."""
+    path = address_of(case, workshop)
     query = with_rows_of({key: value for key, value in (case.query or {}).items() if value is not None}, workshop)
     send: Callable[..., Any] = getattr(client, case.method.lower())
     if (case.media_type or "").startswith("multipart/"):
@@ -94,10 +100,7 @@ def test_an_operation_keeps_its_contract_and_reaches_nobody_else(
 
 def the_contract_is_kept(operation: Any, client: Client, case: Any, workshop: Workshop) -> None:
     """The status is one of those the schema names, and an error is a problem document."""
-    path = case.path
-    for name, value in case.path_parameters.items():
-        number = number_of(name, workshop) if name in ROWS else value
-        path = path.replace(f"{{{name}}}", quote(str(number), safe=""))
+    path = address_of(case, workshop)
     query = {key: value for key, value in (case.query or {}).items() if value is not None}
     body = json.dumps(with_rows_of(case.body, workshop)) if isinstance(case.body, dict | list) else ""
     response = client.generic(case.method, path, body, content_type="application/json", query_params=query)

@@ -18,8 +18,7 @@ from tests.pictures import picture
 from tests.workshop import Api, assert_problem, today
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.log.action import ACTIONS, KINDS
-from thermaxis.apps.log.action import action as declare
+from thermaxis.apps.log.action import ACTIONS, KINDS, Action
 from thermaxis.apps.log.models import LogEntry
 
 pytestmark = pytest.mark.django_db
@@ -43,9 +42,9 @@ def log(demo: Api, **filters: Any) -> dict[str, Any]:
 def test_an_action_is_declared_once_and_the_log_knows_its_kind() -> None:
     assert all(action.words and action.kind in KINDS for action in ACTIONS.values())
     with pytest.raises(ValueError, match="declared twice: fit_set"):
-        declare("fit_set", "Set fitted", kind="parts")
+        Action("fit_set", "Set fitted", kind="parts")
     with pytest.raises(ValueError, match="kind must be one of parts"):
-        declare("no_such_action", "Nothing", kind="things")
+        Action("no_such_action", "Nothing", kind="things")
 
 
 def test_a_change_writes_its_entry_by_itself(demo: Api, roadster: str) -> None:

@@ -83,15 +83,12 @@ def demo_server(
     settings: Any,
     request: pytest.FixtureRequest,
 ) -> Iterator[str]:
-    """The address of a server that signs the demo user in.
-
-    Marked `bare`: of one nobody works on yet. Marked `cold`: of one that has computed nothing so far.
-    """
+    """The address of a server that signs the demo user in; marked `bare`, of one nobody works on yet."""
     settings.DEMO_SIGN_IN = True
     settings.PUBLIC_ADDRESS = live_server.url
     bare = request.node.get_closest_marker("bare") is not None
     template.restore(database, "empty" if bare else "demo", same_stamp=True)
-    memory.begin(cold=bare or request.node.get_closest_marker("cold") is not None)
+    memory.begin()
     answering = Answering()
     request_started.connect(answering.began)
     request_finished.connect(answering.ended)

@@ -40,13 +40,12 @@ class Pristine(OrderedDict[Hashable, tuple[kept.Stamp, Any]]):
         if self.untouched and len(self.first) < MOST and _stamps(self.database) == self.untouched:
             self.first[place] = entry
 
-    def begin(self, *, cold: bool) -> None:
-        """A journey begins: with what is known of the demo, or, `cold`, with nothing."""
+    def begin(self) -> None:
+        """A journey begins, with what is known of the demo."""
         self.clear()
         self.untouched = _stamps(self.database)
-        if not cold:
-            for place, entry in self.first.items():
-                super().__setitem__(place, entry)
+        for place, entry in self.first.items():
+            super().__setitem__(place, entry)
 
 
 @contextlib.contextmanager

@@ -103,10 +103,8 @@ def act(scope: Scope, action: Action, *rows: Model) -> Iterator[Entry]:
         return
     action.must_be_open_to(scope)
     with change():
-        entry = Entry(
-            scope=scope, action=action, row=LogEntry(workshop=scope.workshop, act=action.name, user=scope.user)
-        )
-        entry.far = not action.nearby
+        row = LogEntry(workshop=scope.workshop, act=action.name, user=scope.user)
+        entry = Entry(scope=scope, action=action, row=row, far=not action.nearby)
         entry.row.user_name = scope.user.get_username()
         _read_again(scope, rows, entry)
         if scope.role == Role.DRIVER and entry.machine is not None and not scope.drives(entry.machine):

@@ -5,7 +5,7 @@ A declaration says who may, by what key, how the log tells it, and how far it is
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 
 from thermaxis.apps.accounts.errors import NotAllowed
 from thermaxis.apps.accounts.models import Reach, Role
@@ -32,9 +32,14 @@ DRIVERS = CREW | {Role.DRIVER}
 EVERYBODY = frozenset(Role)
 
 
-@dataclass(frozen=True, kw_only=True)
+# Every action by its name, as the log has it.
+ACTIONS: dict[str, Action] = {}
+
+
+@dataclass(frozen=True)
 class Action:
-    """One kind of change.
+    """One kind of change, known by its name once it is declared. ValueError for a name that is taken, or a kind the
+    log does not know.
 
     `words`, `kind`: its line in the log, and what it is found under.
     `roles`: who may. `keys`: the least reach of a key that may, if its person may.
@@ -47,6 +52,7 @@ class Action:
 
     name: str
     words: str
+    _: KW_ONLY
     kind: str
     roles: frozenset[Role] = CREW
     keys: Reach = Reach.ALL
@@ -55,6 +61,13 @@ class Action:
     quiet: bool = False
     gives_history: bool = False
     taken_back_with: str = ""
+
+    def __post_init__(self) -> None:
+        if self.name in ACTIONS:
+            raise ValueError(f"action declared twice: {self.name}")
+        if self.kind not in KINDS:
+            raise ValueError(f"{self.name}: kind must be one of {', '.join(KINDS)}: {self.kind}")
+        ACTIONS[self.name] = self
 
     def open_to(self, role: Role, reach: Reach = Reach.ALL) -> bool:
         """Whether a role, by a key of this reach, goes as far as this, whatever machine it is about."""
@@ -67,40 +80,3 @@ class Action:
         if not self.open_to(scope.role, scope.reach):
             who = f"As {scope.role} of {scope.workshop} you" if scope.reach == Reach.ALL else "This key"
             raise NotAllowed(f"{who} can see this, and not change it.")
-
-
-# Every action by its name, as the log has it.
-ACTIONS: dict[str, Action] = {}
-
-
-def action(
-    name: str,
-    words: str,
-    *,
-    kind: str,
-    roles: frozenset[Role] = CREW,
-    keys: Reach = Reach.ALL,
-    begun_by_self: bool = False,
-    nearby: bool = False,
-    quiet: bool = False,
-    gives_history: bool = False,
-    taken_back_with: str = "",
-) -> Action:
-    """Declare an action. ValueError for a name that is taken, or a kind the log does not know."""
-    if name in ACTIONS:
-        raise ValueError(f"action declared twice: {name}")
-    if kind not in KINDS:
-        raise ValueError(f"{name}: kind must be one of {', '.join(KINDS)}: {kind}")
-    ACTIONS[name] = Action(
-        name=name,
-        words=words,
-        kind=kind,
-        roles=roles,
-        keys=keys,
-        begun_by_self=begun_by_self,
-        nearby=nearby,
-        quiet=quiet,
-        gives_history=gives_history,
-        taken_back_with=taken_back_with,
-    )
-    return ACTIONS[name]

@@ -15,15 +15,15 @@ from thermaxis.apps.catalogue.models import MakersRows, Pad
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act, must_be_version
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.solving.bedding import plan_of
 from thermaxis.core.errors import SolveError
 from thermaxis.core.planning.bedding.series import Row, check_rows
 from thermaxis.core.planning.bedding.setting import Road
 
-KEEP_PLAN = action("keep_plan", "Bedding planned", kind="bedding", roles=DRIVERS, gives_history=True)
-KEEP_MAKERS_ROWS = action("keep_makers_rows", "Maker's rows kept", kind="bedding")
-REMOVE_PLAN = action("remove_plan", "Bedding plan taken out or brought back", kind="bedding", roles=DRIVERS)
+KEEP_PLAN = Action("keep_plan", "Bedding planned", kind="bedding", roles=DRIVERS, gives_history=True)
+KEEP_MAKERS_ROWS = Action("keep_makers_rows", "Maker's rows kept", kind="bedding")
+REMOVE_PLAN = Action("remove_plan", "Bedding plan taken out or brought back", kind="bedding", roles=DRIVERS)
 
 
 def keep_plan(scope: Scope, machine: Machine, school: str, road: Road) -> BeddingRecord:

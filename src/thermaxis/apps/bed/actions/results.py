@@ -15,17 +15,17 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Machine, RecordedRun
 from thermaxis.apps.log.act import Entry, act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import proof as say
 from thermaxis.core.planning.bedding.looks import look_named
 from thermaxis.core.planning.bedding.proof import Proof
 from thermaxis.core.said import Said
 
-MARK_PLAN_DONE = action("mark_plan_done", "Bedding done or undone", kind="bedding", roles=DRIVERS, gives_history=True)
-KEEP_PROOF = action("keep_proof", "Bedding proved by a log", kind="bedding", roles=DRIVERS, gives_history=True)
-LOOK_AT_RING = action("look_at_ring", "Look of the rings said", kind="bedding", roles=DRIVERS, gives_history=True)
-REMOVE_BEDDING_RESULT = action(
+MARK_PLAN_DONE = Action("mark_plan_done", "Bedding done or undone", kind="bedding", roles=DRIVERS, gives_history=True)
+KEEP_PROOF = Action("keep_proof", "Bedding proved by a log", kind="bedding", roles=DRIVERS, gives_history=True)
+LOOK_AT_RING = Action("look_at_ring", "Look of the rings said", kind="bedding", roles=DRIVERS, gives_history=True)
+REMOVE_BEDDING_RESULT = Action(
     "remove_bedding_result", "Bedding result taken out or brought back", kind="bedding", roles=DRIVERS
 )
 

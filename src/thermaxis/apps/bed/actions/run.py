@@ -16,15 +16,15 @@ from thermaxis.apps.bed.running import check_on, running
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.bedding.run import Event
 
-START_RUN = action("start_run", "Bedding run begun", kind="bedding", roles=DRIVERS, gives_history=True)
-SAY_RUN = action(
+START_RUN = Action("start_run", "Bedding run begun", kind="bedding", roles=DRIVERS, gives_history=True)
+SAY_RUN = Action(
     "say_run", "Bedding run goes on", kind="bedding", roles=DRIVERS, keys=Reach.READINGS, nearby=True, quiet=True
 )
-END_RUN = action("end_run", "Bedding run ended", kind="bedding", roles=DRIVERS)
+END_RUN = Action("end_run", "Bedding run ended", kind="bedding", roles=DRIVERS)
 
 MOST_EVENTS = 1000
 

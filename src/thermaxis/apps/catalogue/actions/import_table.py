@@ -13,15 +13,15 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.mapping import check_row, table_rows
 from thermaxis.apps.catalogue.models import Fluid, MuPoint, Pad, PadVariant, Rotor
 from thermaxis.apps.log.act import Entry, act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.messages import catalogue as say
 from thermaxis.core.said import Said
 from thermaxis.formats.catalogue_table import KEYS, Read, RowError, columns_of, read_rows
 from thermaxis.formats.table import Table
 
-KEEP_PART = action("keep_part", "Part of the catalogue kept", kind="catalogue")
-IMPORT_TABLE = action("import_table", "Catalogue read in", kind="catalogue")
+KEEP_PART = Action("keep_part", "Part of the catalogue kept", kind="catalogue")
+IMPORT_TABLE = Action("import_table", "Catalogue read in", kind="catalogue")
 
 # A ring no larger and no smaller is on a road car, motorcycle or van, in m of radius; pads are no thicker, in m.
 LARGEST_M, SMALLEST_M, THICKEST_M = 0.215, 0.080, 0.024

@@ -9,12 +9,12 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.mapping import own_fit
 from thermaxis.apps.catalogue.models import OwnMu, Pad
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError, SolveError
 
-KEEP_READING = action("keep_reading", "Friction read", kind="reading", keys=Reach.READINGS)
-REMOVE_READING = action("remove_reading", "Friction reading taken out or brought back", kind="reading")
-USE_OWN = action("use_own", "Own friction used or not", kind="catalogue")
+KEEP_READING = Action("keep_reading", "Friction read", kind="reading", keys=Reach.READINGS)
+REMOVE_READING = Action("remove_reading", "Friction reading taken out or brought back", kind="reading")
+USE_OWN = Action("use_own", "Own friction used or not", kind="catalogue")
 
 MOST_READINGS = 500
 

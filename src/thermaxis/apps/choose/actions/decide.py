@@ -12,12 +12,12 @@ from thermaxis.apps.choose.models import Decision
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError
 
-KEEP_DECISION = action("keep_decision", "Decision kept", kind="decision")
-SHARE_DECISION = action("share_decision", "Decision shared or withdrawn", kind="decision")
-REMOVE_DECISION = action("remove_decision", "Decision taken out or brought back", kind="decision")
+KEEP_DECISION = Action("keep_decision", "Decision kept", kind="decision")
+SHARE_DECISION = Action("share_decision", "Decision shared or withdrawn", kind="decision")
+REMOVE_DECISION = Action("remove_decision", "Decision taken out or brought back", kind="decision")
 
 
 def keep_decision(scope: Scope, machine: Machine, content: dict[str, Any], title: str, note: str = "") -> Decision:

@@ -18,13 +18,13 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.duty_mapping import duty_facts, duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.case_file import write_case
 
-FIT_SET = action("fit_set", "Set fitted", kind="parts")
-UNDO_FIT = action("undo_fit", "Fitting taken back", kind="parts")
+FIT_SET = Action("fit_set", "Set fitted", kind="parts")
+UNDO_FIT = Action("undo_fit", "Fitting taken back", kind="parts")
 
 
 def fit_set(

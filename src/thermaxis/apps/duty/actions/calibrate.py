@@ -18,11 +18,11 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import SolveError
 from thermaxis.core.physics.batch import Watch
 
-KEEP_CALIBRATION = action(
+KEEP_CALIBRATION = Action(
     "keep_calibration",
     "Calibrated by temperatures",
     kind="reading",
@@ -30,7 +30,7 @@ KEEP_CALIBRATION = action(
     keys=Reach.READINGS,
     gives_history=True,
 )
-REMOVE_CALIBRATION = action(
+REMOVE_CALIBRATION = Action(
     "remove_calibration", "Calibration taken out or brought back", kind="reading", roles=DRIVERS
 )
 

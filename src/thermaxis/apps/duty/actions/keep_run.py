@@ -13,11 +13,11 @@ from thermaxis.apps.garage.actions.save_duty import save_duty
 from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.models import Duty, RecordedRun, RunFile
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.physics.batch import Watch
 from thermaxis.formats.speed_log import Use
 
-KEEP_RUN = action("keep_run", "Recorded run kept", kind="duty", roles=DRIVERS, keys=Reach.READINGS)
+KEEP_RUN = Action("keep_run", "Recorded run kept", kind="duty", roles=DRIVERS, keys=Reach.READINGS)
 
 
 def keep_run(

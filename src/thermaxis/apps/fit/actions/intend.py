@@ -13,14 +13,14 @@ from thermaxis.apps.fitted.parts import AXLES, ON, Parts
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.fit.kit import read_item
 from thermaxis.core.planning.fit.measures import PAD, ROTOR
 
-INTEND = action("intend", "Set chosen to go on", kind="parts", roles=DRIVERS)
-COUNT_BOX = action("count_box", "Boxes counted", kind="parts", roles=DRIVERS, quiet=True)
-MEASURE_PART = action("measure_part", "Part measured before it goes on", kind="reading")
+INTEND = Action("intend", "Set chosen to go on", kind="parts", roles=DRIVERS)
+COUNT_BOX = Action("count_box", "Boxes counted", kind="parts", roles=DRIVERS, quiet=True)
+MEASURE_PART = Action("measure_part", "Part measured before it goes on", kind="reading")
 
 # In the order in which a set's key names its parts.
 PLACES = ("front_pads", "rear_pads", "front_rotors", "rear_rotors")

@@ -13,10 +13,10 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.mapping import axle_record, under
 from thermaxis.apps.garage.models import Axle, Machine
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import Bounds, FieldError
 
-CHANGE_PARTS = action("change_parts", "Numbers of parts changed", kind="machine")
+CHANGE_PARTS = Action("change_parts", "Numbers of parts changed", kind="machine")
 
 MOST_DISCARD_M = 0.1
 Value = float | str

@@ -11,11 +11,11 @@ from thermaxis.apps.fitted.models import PadMounting, RotorMounting
 from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.said import verbatim
 
-DATE_FITTING = action("date_fitting", "Day of fitting said", kind="parts")
+DATE_FITTING = Action("date_fitting", "Day of fitting said", kind="parts")
 
 PLACES = tuple(f"{axle}_{part}" for axle in ("front", "rear") for part in ("pads", "rotors"))
 

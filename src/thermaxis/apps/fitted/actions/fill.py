@@ -11,10 +11,10 @@ from thermaxis.apps.fitted.models import FluidFill
 from thermaxis.apps.fitted.standing import FLUID_AGE, Standing, check_fluid_age, standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError
 
-FILL = action("fill", "Fluid changed", kind="parts")
+FILL = Action("fill", "Fluid changed", kind="parts")
 
 
 def fill(scope: Scope, machine: Machine, fluid_id: int, age_months: float, on: dt.date) -> tuple[FluidFill, Standing]:

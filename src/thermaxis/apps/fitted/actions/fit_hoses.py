@@ -8,11 +8,11 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.models import Hose
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.planning.life.hoses import KINDS, MOST_MONTHS, SEALS
 
-FIT_HOSES = action("fit_hoses", "Hoses, seals or boots said", kind="parts")
+FIT_HOSES = Action("fit_hoses", "Hoses, seals or boots said", kind="parts")
 
 
 def fit_hoses(scope: Scope, machine: Machine, axle: str, kind: str, age_months: float, on: dt.date) -> Hose:

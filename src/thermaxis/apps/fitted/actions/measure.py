@@ -11,13 +11,13 @@ from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.messages.inspection import DAY_FROM, MEASURED_BEFORE
 from thermaxis.core.said import day_text, verbatim
 
-MEASURE = action("measure", "Pads measured", kind="reading", roles=DRIVERS, keys=Reach.READINGS, gives_history=True)
-REMOVE_MEASUREMENT = action(
+MEASURE = Action("measure", "Pads measured", kind="reading", roles=DRIVERS, keys=Reach.READINGS, gives_history=True)
+REMOVE_MEASUREMENT = Action(
     "remove_measurement", "Measurement taken out or brought back", kind="reading", roles=DRIVERS
 )
 

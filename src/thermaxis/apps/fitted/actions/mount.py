@@ -24,14 +24,14 @@ from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Axle, Duty, Machine
 from thermaxis.apps.log.act import Entry, act
-from thermaxis.apps.log.action import ACTIONS, action
+from thermaxis.apps.log.action import ACTIONS, Action
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.said import day_text, verbatim
 
-MOUNT_PADS = action("mount_pads", "Pads put on", kind="parts")
-MOUNT_ROTORS = action("mount_rotors", "Rotors put on", kind="parts")
+MOUNT_PADS = Action("mount_pads", "Pads put on", kind="parts")
+MOUNT_ROTORS = Action("mount_rotors", "Rotors put on", kind="parts")
 
 SIDES = {1: ("",), 2: ("left", "right"), 3: ("1", "2", "3"), 4: ("1", "2", "3", "4")}
 

@@ -10,14 +10,14 @@ from thermaxis.apps.fitted.models import FluidReading
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import Bounds, FieldError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.planning.life.fluid import COLOURS
 from thermaxis.core.said import day_text
 
-READ_FLUID = action("read_fluid", "Fluid tested", kind="reading", roles=DRIVERS, keys=Reach.READINGS)
-REMOVE_FLUID_READING = action(
+READ_FLUID = Action("read_fluid", "Fluid tested", kind="reading", roles=DRIVERS, keys=Reach.READINGS)
+REMOVE_FLUID_READING = Action(
     "remove_fluid_reading", "Fluid test taken out or brought back", kind="reading", roles=DRIVERS
 )
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError
 
-CHOOSE_DUTY = action("choose_duty", "Duty chosen", kind="duty", roles=DRIVERS)
+CHOOSE_DUTY = Action("choose_duty", "Duty chosen", kind="duty", roles=DRIVERS)
 
 
 def choose_duty(scope: Scope, machine: Machine, duty: Duty) -> Machine:

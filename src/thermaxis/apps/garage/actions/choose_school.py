@@ -5,11 +5,11 @@ from __future__ import annotations
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.life.intervals import SCHOOLS
 
-CHOOSE_SCHOOL = action("choose_school", "Change limit chosen", kind="machine", roles=DRIVERS)
+CHOOSE_SCHOOL = Action("choose_school", "Change limit chosen", kind="machine", roles=DRIVERS)
 
 
 def choose_school(scope: Scope, machine: Machine, school: str) -> Machine:

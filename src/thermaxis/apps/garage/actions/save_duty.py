@@ -19,14 +19,14 @@ from thermaxis.apps.garage.models import (
     RecordedRun,
 )
 from thermaxis.apps.log.act import act, must_be_version
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.duty.lap import Element, check_length
 
-SAVE_DUTY = action("save_duty", "Duty saved", kind="duty", roles=DRIVERS)
-REMOVE_DUTY = action("remove_duty", "Duty taken out or brought back", kind="duty", roles=DRIVERS)
-SAVE_CIRCUIT = action("save_circuit", "Circuit saved", kind="duty", roles=DRIVERS)
+SAVE_DUTY = Action("save_duty", "Duty saved", kind="duty", roles=DRIVERS)
+REMOVE_DUTY = Action("remove_duty", "Duty taken out or brought back", kind="duty", roles=DRIVERS)
+SAVE_CIRCUIT = Action("save_circuit", "Circuit saved", kind="duty", roles=DRIVERS)
 
 
 def save_duty(

@@ -7,10 +7,10 @@ from thermaxis.apps.catalogue.models import PadVariant, Rotor
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError
 
-SAY_FITS = action("say_fits", "Said which parts fit", kind="machine")
+SAY_FITS = Action("say_fits", "Said which parts fit", kind="machine")
 
 NAMES = ("pad_shape", "rotor_mount")
 

@@ -19,7 +19,7 @@ from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionCell, Overruling
 from thermaxis.apps.log import actions as log
 from thermaxis.apps.log.act import act, same
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages.inspection import DAY_FROM
 from thermaxis.core.planning.inspection.cells import Doubt, Value, as_mm, cell_of, read_value
@@ -27,11 +27,11 @@ from thermaxis.core.planning.inspection.look import Wheel
 from thermaxis.core.planning.inspection.sheet import assess
 from thermaxis.core.said import Said, day_text, verbatim
 
-START_INSPECTION = action(
+START_INSPECTION = Action(
     "start_inspection", "Inspection begun", kind="reading", keys=Reach.READINGS, nearby=True, gives_history=True
 )
-CHANGE_INSPECTION = action("change_inspection", "Inspection dated", kind="reading", nearby=True)
-ENTER_CELLS = action(
+CHANGE_INSPECTION = Action("change_inspection", "Inspection dated", kind="reading", nearby=True)
+ENTER_CELLS = Action(
     "enter_cells",
     "Inspection written",
     kind="reading",
@@ -40,10 +40,10 @@ ENTER_CELLS = action(
     quiet=True,
     gives_history=True,
 )
-FINISH_INSPECTION = action("finish_inspection", "Inspection finished", kind="reading", gives_history=True)
-REOPEN_INSPECTION = action("reopen_inspection", "Inspection opened again", kind="reading")
-REMOVE_INSPECTION = action("remove_inspection", "Inspection taken out or brought back", kind="reading")
-OVERRULE = action("overrule", "Verdict set aside", kind="reading")
+FINISH_INSPECTION = Action("finish_inspection", "Inspection finished", kind="reading", gives_history=True)
+REOPEN_INSPECTION = Action("reopen_inspection", "Inspection opened again", kind="reading")
+REMOVE_INSPECTION = Action("remove_inspection", "Inspection taken out or brought back", kind="reading")
+OVERRULE = Action("overrule", "Verdict set aside", kind="reading")
 
 SOURCES = ("hand", "gauge")
 # Said of a cell by a page that does not say what it saw there.

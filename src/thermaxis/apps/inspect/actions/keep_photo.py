@@ -8,12 +8,12 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.models import Inspection, InspectionPhoto
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.picture import redrawn
 
-KEEP_PHOTO = action("keep_photo", "Picture kept", kind="reading", keys=Reach.READINGS, nearby=True, quiet=True)
-REMOVE_PHOTO = action("remove_photo", "Picture taken out or brought back", kind="reading", nearby=True)
+KEEP_PHOTO = Action("keep_photo", "Picture kept", kind="reading", keys=Reach.READINGS, nearby=True, quiet=True)
+REMOVE_PHOTO = Action("remove_photo", "Picture taken out or brought back", kind="reading", nearby=True)
 
 MOST_PHOTOS = 40
 

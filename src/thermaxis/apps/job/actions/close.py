@@ -23,12 +23,12 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import PUTS_ON, Worked, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import Entry, act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.planning.job.ticking import against_closing
 
-CLOSE_JOB = action(
+CLOSE_JOB = Action(
     "close_job",
     "Job closed",
     kind="job",
@@ -36,8 +36,8 @@ CLOSE_JOB = action(
     begun_by_self=True,
     taken_back_with="A job put this set on: reopen the job to take it back.",
 )
-REOPEN_JOB = action("reopen_job", "Job opened again", kind="job", roles=DRIVERS, begun_by_self=True)
-BOLTS_DONE = action("bolts_done", "Wheel bolts checked again", kind="job", roles=DRIVERS)
+REOPEN_JOB = Action("reopen_job", "Job opened again", kind="job", roles=DRIVERS, begun_by_self=True)
+BOLTS_DONE = Action("bolts_done", "Wheel bolts checked again", kind="job", roles=DRIVERS)
 
 BOLTS_AGAIN_KM = 100.0
 """After so far wheel bolts are tightened once more (estimate)."""

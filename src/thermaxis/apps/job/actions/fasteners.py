@@ -11,13 +11,13 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import FASTENER, fastener_of, fasteners_of
 from thermaxis.apps.job.models import FastenerSpec
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.fit.caliper import caliper_of
 from thermaxis.core.planning.job.fasteners import Fastener, kinds_of, torque_doubt
 
-KEEP_FASTENER = action("keep_fastener", "Fastener written down", kind="job", roles=DRIVERS)
+KEEP_FASTENER = Action("keep_fastener", "Fastener written down", kind="job", roles=DRIVERS)
 
 Value = float | str | bool | None
 ASKED = "what is meant: send it again with `sure` if it is right"

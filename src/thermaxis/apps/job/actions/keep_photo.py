@@ -8,12 +8,12 @@ from thermaxis.apps.job.actions.work import must_be_open
 from thermaxis.apps.job.building import worked
 from thermaxis.apps.job.models import Job, JobPhoto
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.formats.picture import redrawn
 
-KEEP_JOB_PHOTO = action("keep_job_photo", "Picture of a job kept", kind="job", roles=DRIVERS, nearby=True, quiet=True)
-REMOVE_JOB_PHOTO = action(
+KEEP_JOB_PHOTO = Action("keep_job_photo", "Picture of a job kept", kind="job", roles=DRIVERS, nearby=True, quiet=True)
+REMOVE_JOB_PHOTO = Action(
     "remove_job_photo", "Picture of a job taken out or brought back", kind="job", roles=DRIVERS, nearby=True
 )
 

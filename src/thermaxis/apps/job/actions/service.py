@@ -9,12 +9,12 @@ from thermaxis.apps.job.actions.work import must_be_open
 from thermaxis.apps.job.building import HOMING, Worked, service_of, worked
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.job.ticking import waits_for
 from thermaxis.devices.service_tool import ACTIONS, Answer, StandInTool, ToolSettings
 
-ASK_TOOL = action("ask_tool", "Service tool asked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
+ASK_TOOL = Action("ask_tool", "Service tool asked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
 
 # What must be settled on the sheet before the tool may do a thing: nothing rolls, and no piston meets an empty caliper.
 STEPS = {"release": "service_mode", "home": "service_mode", "leave": "service_learn"}

@@ -20,7 +20,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.building import Worked, tick_of, worked
 from thermaxis.apps.job.models import Job, JobTick, JobValue
 from thermaxis.apps.log.act import Entry, act, must_be
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.core.messages import job as say
@@ -30,9 +30,9 @@ from thermaxis.core.planning.job.library import WORKS
 from thermaxis.core.planning.job.ticking import why_blocked, why_not_reached, why_not_rechecked
 from thermaxis.core.said import Said
 
-START_JOB = action("start_job", "Job begun", kind="job", roles=DRIVERS)
-MARK_STEPS = action("mark_steps", "Steps ticked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
-WRITE_JOB_VALUES = action(
+START_JOB = Action("start_job", "Job begun", kind="job", roles=DRIVERS)
+MARK_STEPS = Action("mark_steps", "Steps ticked", kind="job", roles=DRIVERS, nearby=True, quiet=True)
+WRITE_JOB_VALUES = Action(
     "write_job_values",
     "Readings of a job written",
     kind="job",
@@ -41,10 +41,10 @@ WRITE_JOB_VALUES = action(
     nearby=True,
     quiet=True,
 )
-CHOOSE_OPTION = action("choose_option", "Way of a job chosen", kind="job", roles=DRIVERS, nearby=True)
-SAY_COST = action("say_cost", "Cost of a job said", kind="job", roles=DRIVERS)
-WRITE_JOB_NOTE = action("write_job_note", "Note of a job written", kind="job", roles=DRIVERS, nearby=True)
-ABANDON_JOB = action("abandon_job", "Job given up", kind="job", roles=DRIVERS, begun_by_self=True)
+CHOOSE_OPTION = Action("choose_option", "Way of a job chosen", kind="job", roles=DRIVERS, nearby=True)
+SAY_COST = Action("say_cost", "Cost of a job said", kind="job", roles=DRIVERS)
+WRITE_JOB_NOTE = Action("write_job_note", "Note of a job written", kind="job", roles=DRIVERS, nearby=True)
+ABANDON_JOB = Action("abandon_job", "Job given up", kind="job", roles=DRIVERS, begun_by_self=True)
 
 KINDS = ("done", "words", "open", "recheck")
 SOURCES = ("hand", "wrench")

@@ -11,17 +11,17 @@ from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.log.models import LogEntry, LogPhoto
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 from thermaxis.formats.log_table import OlderEntry
 from thermaxis.formats.picture import redrawn
 
-WRITE_NOTE = action("write_note", "Written by hand", kind="note", roles=DRIVERS, keys=Reach.READINGS, nearby=True)
-REMOVE_NOTE = action("remove_note", "Entry taken out or brought back", kind="note", roles=DRIVERS, nearby=True)
-KEEP_NOTE_PHOTO = action("keep_note_photo", "Picture added to an entry", kind="note", roles=DRIVERS, nearby=True)
-TAKE_IN_LOG = action("take_in_log", "Older log read in", kind="note", roles=DRIVERS)
+WRITE_NOTE = Action("write_note", "Written by hand", kind="note", roles=DRIVERS, keys=Reach.READINGS, nearby=True)
+REMOVE_NOTE = Action("remove_note", "Entry taken out or brought back", kind="note", roles=DRIVERS, nearby=True)
+KEEP_NOTE_PHOTO = Action("keep_note_photo", "Picture added to an entry", kind="note", roles=DRIVERS, nearby=True)
+TAKE_IN_LOG = Action("take_in_log", "Older log read in", kind="note", roles=DRIVERS)
 
 # What somebody wrote, and no change by itself.
 BY_HAND = (WRITE_NOTE.name, TAKE_IN_LOG.name)

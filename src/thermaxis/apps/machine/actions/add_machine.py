@@ -23,7 +23,7 @@ from thermaxis.apps.garage import mapping, querysets
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Axle, Duty, Machine, Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK, USUAL_TRAILER
 from thermaxis.apps.solving.mapping import pad_record
 from thermaxis.core.checked import less_than
@@ -31,8 +31,8 @@ from thermaxis.core.errors import FieldError, SolveError
 from thermaxis.core.planning.machine.classes import VehicleClass, class_named, estimates, paths
 from thermaxis.core.records import check_value
 
-ADD_MACHINE = action("add_machine", "Machine added", kind="machine")
-COPY_MACHINE = action("copy_machine", "Machine copied", kind="machine")
+ADD_MACHINE = Action("add_machine", "Machine added", kind="machine")
+COPY_MACHINE = Action("copy_machine", "Machine copied", kind="machine")
 
 # Where nothing is said: a mild day, near the sea, fluid of middling age. All marked as estimates.
 SURROUNDINGS = {"environment.air_C": 20.0, "environment.altitude_m": 100.0, "fluid.fluid_age_months": 24.0}

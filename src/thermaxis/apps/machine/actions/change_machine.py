@@ -12,16 +12,16 @@ from thermaxis.apps.fitted.standing import FLUID_AGE, Standing, check_fluid_age,
 from thermaxis.apps.garage.mapping import REGEN, TRAILER, apply_changes, check
 from thermaxis.apps.garage.models import Axle, Machine, Owner
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.fit.caliper import LINES, RETENTIONS, SENSORS
 from thermaxis.core.planning.job.bleeding import CORNERS
 from thermaxis.core.planning.machine.classes import MassPart, class_named, loaded
 
-REMOVE_MACHINE = action("remove_machine", "Machine taken out or brought back", kind="machine")
-CHANGE_MACHINE = action("change_machine", "Numbers changed", kind="machine")
-CHANGE_WORDS = action("change_words", "Name or note changed", kind="machine")
-SET_MASSES = action("set_masses", "Masses written down", kind="machine")
+REMOVE_MACHINE = Action("remove_machine", "Machine taken out or brought back", kind="machine")
+CHANGE_MACHINE = Action("change_machine", "Numbers changed", kind="machine")
+CHANGE_WORDS = Action("change_words", "Name or note changed", kind="machine")
+SET_MASSES = Action("set_masses", "Masses written down", kind="machine")
 
 TEXTS = {"name": 120, "note": 240, "front.caliper_kind": 24, "rear.caliper_kind": 24}
 # What a trailer is until someone says otherwise: a loaded two-axle trailer with overrun brakes (estimate).

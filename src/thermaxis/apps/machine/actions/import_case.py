@@ -17,7 +17,7 @@ from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.mapping import AXLE, HYDRAULICS, TRAILER, VEHICLE
 from thermaxis.apps.garage.models import Duty, Machine, RecordedRun
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.machine.actions.add_machine import add_machine, free_name
 from thermaxis.apps.machine.actions.change_machine import ANTI_LOCK
 from thermaxis.core.errors import FieldError
@@ -26,7 +26,7 @@ from thermaxis.core.planning.duty.duties import as_trace
 from thermaxis.core.records import Case, DescentDuty, StopsDuty, TraceDuty
 from thermaxis.formats.case_file import read_case
 
-IMPORT_CASE = action("import_case", "Case opened as a machine", kind="machine")
+IMPORT_CASE = Action("import_case", "Case opened as a machine", kind="machine")
 
 CLASS_OF_KIND = {"car": "family", "truck": "four_by_four", "motorcycle": "motorcycle"}
 USE_OF_DUTY = {"stops": "street", "descent": "tow", "trace": "track"}

@@ -11,16 +11,16 @@ from thermaxis.apps.fitted.actions.correct import Value, change_parts, part_valu
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.models import Machine, SetUp
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.machine.actions.change_machine import change_machine
 from thermaxis.apps.machine.whatif import compare
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.core.errors import FieldError, SolveError
 
-KEEP_SET_UP = action("keep_set_up", "Set-up kept", kind="machine")
-USE_SET_UP = action("use_set_up", "Set-up used", kind="machine")
-REMOVE_SET_UP = action("remove_set_up", "Set-up taken out or brought back", kind="machine")
+KEEP_SET_UP = Action("keep_set_up", "Set-up kept", kind="machine")
+USE_SET_UP = Action("use_set_up", "Set-up used", kind="machine")
+REMOVE_SET_UP = Action("remove_set_up", "Set-up taken out or brought back", kind="machine")
 
 
 def keep_set_up(

@@ -8,14 +8,14 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import OWNERS, action
+from thermaxis.apps.log.action import OWNERS, Action
 from thermaxis.apps.people.addresses import Kind, made, new_reset, open_addresses, withdraw_all
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError, SolveError
 
-INVITE = action("invite", "Somebody invited", kind="people", roles=OWNERS, nearby=True)
-WITHDRAW_ADDRESS = action("withdraw_address", "One-time address withdrawn", kind="people", roles=OWNERS, nearby=True)
-GIVE_RESET = action("give_reset", "Address for another password given", kind="people", roles=OWNERS, nearby=True)
+INVITE = Action("invite", "Somebody invited", kind="people", roles=OWNERS, nearby=True)
+WITHDRAW_ADDRESS = Action("withdraw_address", "One-time address withdrawn", kind="people", roles=OWNERS, nearby=True)
+GIVE_RESET = Action("give_reset", "Address for another password given", kind="people", roles=OWNERS, nearby=True)
 
 MOST_OPEN = 100
 

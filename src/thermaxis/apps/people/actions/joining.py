@@ -21,13 +21,13 @@ from thermaxis.apps.accounts.sessions import (
 )
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import EVERYBODY, Action, action
+from thermaxis.apps.log.action import EVERYBODY, Action
 from thermaxis.apps.people.addresses import address_of, use_up
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 
-FOUND_WORKSHOP = action("found_workshop", "Workshop founded", kind="people", roles=EVERYBODY)
-JOIN_WORKSHOP = action("join_workshop", "Joined", kind="people", roles=EVERYBODY)
+FOUND_WORKSHOP = Action("found_workshop", "Workshop founded", kind="people", roles=EVERYBODY)
+JOIN_WORKSHOP = Action("join_workshop", "Joined", kind="people", roles=EVERYBODY)
 
 LONGEST_NAME = 80
 

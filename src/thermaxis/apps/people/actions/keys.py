@@ -8,13 +8,13 @@ from thermaxis.apps.accounts.models import ApiKey, Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret, print_of
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import EVERYBODY, OWNERS, action
+from thermaxis.apps.log.action import EVERYBODY, OWNERS, Action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError, SolveError
 
-MAKE_KEY = action("make_key", "Key made", kind="people", roles=EVERYBODY, nearby=True)
-WITHDRAW_KEY = action("withdraw_key", "Key withdrawn", kind="people", roles=EVERYBODY, nearby=True)
-WITHDRAW_ANY_KEY = action("withdraw_any_key", "Key of a member withdrawn", kind="people", roles=OWNERS, nearby=True)
+MAKE_KEY = Action("make_key", "Key made", kind="people", roles=EVERYBODY, nearby=True)
+WITHDRAW_KEY = Action("withdraw_key", "Key withdrawn", kind="people", roles=EVERYBODY, nearby=True)
+WITHDRAW_ANY_KEY = Action("withdraw_any_key", "Key of a member withdrawn", kind="people", roles=OWNERS, nearby=True)
 
 BEGINS, MOST = "thx_", 30
 

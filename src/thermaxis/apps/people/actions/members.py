@@ -12,17 +12,17 @@ from thermaxis.apps.accounts.scope import Scope, workshops_of
 from thermaxis.apps.accounts.sessions import withdraw_resets
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import EVERYBODY, OWNERS, action
+from thermaxis.apps.log.action import EVERYBODY, OWNERS, Action
 from thermaxis.apps.people.addresses import withdraw_of
 from thermaxis.apps.season.feeds import renew_feeds
 from thermaxis.apps.workshop.forgetting import forget_person, nameless
 from thermaxis.core.errors import FieldError, SolveError
 
-GIVE_ROLE = action("give_role", "Role given", kind="people", roles=OWNERS)
-SAY_DRIVES = action("say_drives", "Said whose machines a member drives", kind="people", roles=OWNERS)
-TAKE_OUT_MEMBER = action("take_out_member", "Member taken out", kind="people", roles=OWNERS)
-FORGET_MEMBER = action("forget_member", "Member taken out, their name forgotten", kind="people", roles=OWNERS)
-LEAVE_WORKSHOP = action("leave_workshop", "Left the workshop", kind="people", roles=EVERYBODY)
+GIVE_ROLE = Action("give_role", "Role given", kind="people", roles=OWNERS)
+SAY_DRIVES = Action("say_drives", "Said whose machines a member drives", kind="people", roles=OWNERS)
+TAKE_OUT_MEMBER = Action("take_out_member", "Member taken out", kind="people", roles=OWNERS)
+FORGET_MEMBER = Action("forget_member", "Member taken out, their name forgotten", kind="people", roles=OWNERS)
+LEAVE_WORKSHOP = Action("leave_workshop", "Left the workshop", kind="people", roles=EVERYBODY)
 
 
 def give_role(scope: Scope, member: Membership, role: str) -> Membership:

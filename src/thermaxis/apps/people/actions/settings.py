@@ -6,11 +6,11 @@ from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.second import has_second
 from thermaxis.apps.log.act import act, must_be
-from thermaxis.apps.log.action import OWNERS, action
+from thermaxis.apps.log.action import OWNERS, Action
 from thermaxis.core.checked import check_text
 from thermaxis.core.errors import FieldError
 
-CHANGE_WORKSHOP = action("change_workshop", "Workshop's settings changed", kind="people", roles=OWNERS)
+CHANGE_WORKSHOP = Action("change_workshop", "Workshop's settings changed", kind="people", roles=OWNERS)
 
 COLUMNS = ("name", "currency", "second_factor")
 

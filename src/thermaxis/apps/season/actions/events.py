@@ -20,14 +20,14 @@ from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.act import Entry, act, must_be_version
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.season.models import DRIVEN, LEFT_OUT, PLANNED, Event
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 
-PLAN_EVENT = action("plan_event", "Event planned", kind="event", roles=DRIVERS)
-CHANGE_EVENT = action("change_event", "Event changed", kind="event", roles=DRIVERS)
-REMOVE_EVENT = action("remove_event", "Event taken out or brought back", kind="event", roles=DRIVERS)
-SAY_DRIVEN = action(
+PLAN_EVENT = Action("plan_event", "Event planned", kind="event", roles=DRIVERS)
+CHANGE_EVENT = Action("change_event", "Event changed", kind="event", roles=DRIVERS)
+REMOVE_EVENT = Action("remove_event", "Event taken out or brought back", kind="event", roles=DRIVERS)
+SAY_DRIVEN = Action(
     "say_driven",
     "Event driven or left out",
     kind="event",
@@ -36,7 +36,7 @@ SAY_DRIVEN = action(
     gives_history=True,
     taken_back_with="This set was swapped for an event: take back what was said of the event.",
 )
-TAKE_BACK_DRIVEN = action("take_back_driven", "What became of an event taken back", kind="event", roles=DRIVERS)
+TAKE_BACK_DRIVEN = Action("take_back_driven", "What became of an event taken back", kind="event", roles=DRIVERS)
 
 MOST_SESSIONS, MOST_ROAD_KM, MOST_AHEAD_YEARS, MOST_REPEATS = 50.0, 5000.0, 10, 52
 DOMAIN = "thermaxis.invalid"

@@ -6,11 +6,11 @@ from thermaxis.apps.accounts.ended import note_ended
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.season.feeds import new_token
 from thermaxis.apps.season.models import CalendarFeed
 
-SET_FEED = action("set_feed", "Calendar address made or withdrawn", kind="event", roles=DRIVERS)
+SET_FEED = Action("set_feed", "Calendar address made or withdrawn", kind="event", roles=DRIVERS)
 
 
 def set_feed(scope: Scope, machine: Machine, shared: bool) -> CalendarFeed | None:

@@ -13,13 +13,13 @@ from thermaxis.apps.fitted.parts import offered, sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.log.act import Entry, act, must_be_version
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.season.models import Event, Order
 from thermaxis.core.errors import Bounds, FieldError, SolveError
 
-SAVE_ORDER = action("save_order", "Order written down", kind="order")
-TICK_ORDER = action("tick_order", "Order ticked", kind="order")
-REMOVE_ORDER = action("remove_order", "Order taken off or brought back", kind="order")
+SAVE_ORDER = Action("save_order", "Order written down", kind="order")
+TICK_ORDER = Action("tick_order", "Order ticked", kind="order")
+REMOVE_ORDER = Action("remove_order", "Order taken off or brought back", kind="order")
 
 KINDS = ("pads", "rotors", "fluid", "other")
 MOST_OF = 50

@@ -10,12 +10,12 @@ from django.utils import timezone
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import DRIVERS, action
+from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.season.actions.events import touch
 from thermaxis.apps.season.models import PLANNED, Event
 from thermaxis.formats.calendar_file import CalendarEntry
 
-TAKE_IN_EVENTS = action("take_in_events", "Events taken in", kind="event", roles=DRIVERS)
+TAKE_IN_EVENTS = Action("take_in_events", "Events taken in", kind="event", roles=DRIVERS)
 
 FIELDS = ("name", "on", "until_on", "starts_at", "ends_at", "note")
 NEW, MOVED, CANCELLED, SAME, OVER = "new", "moved", "cancelled", "same", "over"

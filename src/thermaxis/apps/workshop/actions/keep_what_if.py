@@ -12,13 +12,13 @@ from thermaxis.apps.garage.actions.save_duty import save_duty
 from thermaxis.apps.garage.duty_mapping import Kind, Plan, duty_or_error, facts_of, plan_of
 from thermaxis.apps.garage.models import Duty, DutyPart, Machine
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.machine.actions.change_machine import change_machine
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.duty.duties import Section
 
-KEEP_WHAT_IF = action("keep_what_if", "What-if written down", kind="machine")
+KEEP_WHAT_IF = Action("keep_what_if", "What-if written down", kind="machine")
 
 NAMES = tuple(field.name for field in dataclasses.fields(WhatIf))
 # Facts of the machine; the rest belongs to the duty.

@@ -35,13 +35,13 @@ from thermaxis.apps.garage.models import (
 )
 from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, start_inspection
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import action
+from thermaxis.apps.log.action import Action
 from thermaxis.apps.workshop.actions.demo_bedding import load_bedding
 from thermaxis.apps.workshop.actions.demo_jobs import load_fasteners, load_job
 from thermaxis.apps.workshop.actions.demo_season import load_season
 from thermaxis.core.errors import FieldError
 
-ADD_DEMO_MACHINE = action("add_demo_machine", "Demo machine added", kind="machine")
+ADD_DEMO_MACHINE = Action("add_demo_machine", "Demo machine added", kind="machine")
 
 # The duties the first machine is shown with: its own, and two that ask more of it.
 SHOWN = ("Street mix", "Relay stint, Tarn loop", "Relay stint, fast group")

@@ -8,13 +8,13 @@ from typing import Any
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.log.act import act
-from thermaxis.apps.log.action import OWNERS, action
+from thermaxis.apps.log.action import OWNERS, Action
 from thermaxis.apps.workshop.portable.coming_in import Numbers, check_document, make_rows
 from thermaxis.core.errors import FieldError, SolveError
 
-HAND_OVER = action("hand_over", "Handed over", kind="machine")
-TAKE_IN_MACHINE = action("take_in_machine", "Machine taken in from another workshop", kind="machine")
-TAKE_IN_WORKSHOP = action("take_in_workshop", "Workshop read in from a file", kind="machine", roles=OWNERS)
+HAND_OVER = Action("hand_over", "Handed over", kind="machine")
+TAKE_IN_MACHINE = Action("take_in_machine", "Machine taken in from another workshop", kind="machine")
+TAKE_IN_WORKSHOP = Action("take_in_workshop", "Workshop read in from a file", kind="machine", roles=OWNERS)
 
 Draw = Callable[[Scope, Numbers], None]
 
