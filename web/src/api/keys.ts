@@ -1,8 +1,9 @@
 // What is asked again after a change.
 import { type QueryClient, type QueryKey, useQueryClient } from "@tanstack/react-query";
+import { to } from "./hooks";
 
-/** The address of a machine. */
-export const at = (machine_id: number) => ({ path: { machine_id } });
+/** What goes to the address of a machine. */
+export const at = <B = undefined>(machine_id: number, body?: B) => to({ machine_id }, body);
 
 /** Ask again for everything under a key: also for what is asked for the first time just now, as of before the change. */
 export async function askAgain(queries: QueryClient, queryKey: QueryKey): Promise<void> {

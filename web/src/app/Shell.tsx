@@ -153,7 +153,7 @@ function WorkshopName({ session }: { session: Schemas["Session"] }) {
       entries={session.workshops.map((row) => ({
         key: row.id,
         label: row.name,
-        act: () => choose.mutate(row.id),
+        act: () => choose.mutate({ workshop_id: row.id }),
       }))}
     >
       {session.workshop} <ChevronDown size={13} aria-hidden="true" />
@@ -325,7 +325,10 @@ function PhoneMenu({ onKeys, onLeave, session }: PhoneProps) {
     ["Keys", onKeys],
     ["How far to trust it", () => navigate("/trust")],
     ["Settings", () => navigate("/settings/me")],
-    ...others.map((row): [string, () => void] => [`To ${row.name}`, () => choose.mutate(row.id)]),
+    ...others.map((row): [string, () => void] => [
+      `To ${row.name}`,
+      () => choose.mutate({ workshop_id: row.id }),
+    ]),
     ["Sign out", onLeave],
   ];
   return (

@@ -20,7 +20,7 @@ export function KeptPlans({ machineId, opened, onOpen }: Props) {
   const start = useStartRun(machineId);
   const [ticked, tick] = useHand<{ plan: number; done: boolean }>();
   const rows = (plans.data ?? []).filter((plan) => !plan.removed);
-  const gone = plans.data?.find((plan) => plan.removed && plan.id === remove.variables?.plan);
+  const gone = plans.data?.find((plan) => plan.removed && plan.id === remove.variables?.row);
   const run = (id: number) => navigate(`/m/${machineId}/bed/run/${id}`);
   const begin = (plan: number) =>
     start.mutate(
@@ -98,7 +98,7 @@ export function KeptPlans({ machineId, opened, onOpen }: Props) {
                   className={link}
                   onClick={() => {
                     if (opened === plan.id) onOpen(null);
-                    remove.mutate({ plan: plan.id, removed: true });
+                    remove.mutate({ row: plan.id, removed: true });
                   }}
                 >
                   Take out
@@ -116,7 +116,7 @@ export function KeptPlans({ machineId, opened, onOpen }: Props) {
       {gone && (
         <p className="mt-1 flex items-center gap-3">
           The plan is out of the list.
-          <Button onClick={() => remove.mutate({ plan: gone.id, removed: false })}>Undo</Button>
+          <Button onClick={() => remove.mutate({ row: gone.id, removed: false })}>Undo</Button>
         </p>
       )}
       {(mark.error || remove.error || start.error) && (

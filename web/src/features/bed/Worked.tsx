@@ -176,7 +176,7 @@ function FromLog({ machineId }: { machineId: number }) {
 function Results({ machineId, state }: Props) {
   const { say, withUnit } = useUnits();
   const remove = useRemoveResult(machineId);
-  const gone = remove.variables?.removed ? remove.variables.result : null;
+  const gone = remove.variables?.removed ? remove.variables.row : null;
   return (
     <section aria-label="What was said" className="mt-6">
       <GroupTitle>What was said so far</GroupTitle>
@@ -195,7 +195,7 @@ function Results({ machineId, state }: Props) {
             <button
               type="button"
               className="min-h-6 underline underline-offset-2"
-              onClick={() => remove.mutate({ result: row.id, removed: true })}
+              onClick={() => remove.mutate({ row: row.id, removed: true })}
             >
               Take out
               <span className="sr-only">
@@ -208,7 +208,7 @@ function Results({ machineId, state }: Props) {
       {gone !== null && (
         <p className="mt-1 flex items-center gap-3">
           It is out of the list.
-          <Button onClick={() => remove.mutate({ result: gone, removed: false })}>Undo</Button>
+          <Button onClick={() => remove.mutate({ row: gone, removed: false })}>Undo</Button>
         </p>
       )}
       {remove.error && <Failure text={problemText(remove.error)} />}

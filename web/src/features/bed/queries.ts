@@ -1,8 +1,8 @@
 // Bedding: schools, kept plans, runs, whether it worked.
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { send, steady, to, useAsk, useChange, useRemoval, useSend, useTakeIn } from "../../api/hooks";
 import { at, useRefresh } from "../../api/keys";
-import { useOnce } from "../../api/once";
 
 export type Road = Schemas["RoadAsk"];
 export type Plan = Schemas["PlanOut"];
@@ -12,183 +12,102 @@ export type Event = Schemas["EventIn"];
 export type Row = Schemas["RowIO"];
 export type BedState = Schemas["BedStateOut"];
 
-const of = (plan_id: number) => ({ path: { plan_id } });
-const ofRun = (bedding_run_id: number) => ({ path: { bedding_run_id } });
 export const runKey = (id: number) => ["bedding-run", id];
 const LOOK_AGAIN_MS = 4000;
 
-export function useBedding(id: number, body: Road) {
-  return useQuery({
-    queryKey: ["machine", id, "bedding", body],
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/bedding", { params: at(id), body, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
-}
+export const useBedding = (id: number, body: Road) =>
+  useAsk(
+    ["machine", id, "bedding", body],
+    "post",
+    "/api/machines/{machine_id}/bedding",
+    at(id, body),
+    steady,
+  );
 
-export function useBeddingCurve(id: number, body: Schemas["BeddingAsk"], wanted: boolean) {
-  return useQuery({
-    queryKey: ["machine", id, "bedding-curve", body],
-    enabled: wanted,
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/bedding/curve", { params: at(id), body, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
+export const useBeddingCurve = (id: number, body: Schemas["BeddingAsk"], enabled: boolean) => {
+  const key = ["machine", id, "bedding-curve", body];
+  return useAsk(key, "post", "/api/machines/{machine_id}/bedding/curve", at(id, body), {
+    ...steady,
+    enabled,
   });
-}
+};
 
-export function useKeepMakersRows(id: number, pad_id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["MakersAsk"]) =>
-      answer(client.PUT("/api/pads/{pad_id}/makers-rows", { params: { path: { pad_id } }, body })),
-    onSuccess: refresh,
-  });
-}
+export const useKeepMakersRows = (id: number, pad_id: number) =>
+  useChange("put", "/api/pads/{pad_id}/makers-rows", to({ pad_id }), useRefresh(id));
 
-export function usePlans(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "plans"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/plans", { params: at(id) })),
-  });
-}
+export const usePlans = (id: number) =>
+  useAsk(["machine", id, "plans"], "get", "/api/machines/{machine_id}/plans", at(id));
 
 /** A plan as it was kept. */
-export function useKeptPlan(id: number, plan: number | null) {
-  return useQuery({
-    queryKey: ["machine", id, "plans", plan],
+export const useKeptPlan = (id: number, plan: number | null) =>
+  useAsk(["machine", id, "plans", plan], "get", "/api/plans/{plan_id}", to({ plan_id: plan ?? 0 }), {
     enabled: plan !== null,
-    queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: of(plan ?? 0) })),
   });
-}
 
-export function useRemovePlan(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ plan, removed }: { plan: number; removed: boolean }) =>
-      answer(client.PUT("/api/plans/{plan_id}/removed", { params: of(plan), body: { removed } })),
-    onSuccess: refresh,
-  });
-}
+export const useRemovePlan = (id: number) => useRemoval("/api/plans/{plan_id}/removed", useRefresh(id));
 
-export function useKeepPlan(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["BeddingAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/plans", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useKeepPlan = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/plans", at(id), useRefresh(id));
 
-export function useMarkDone(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ plan, done }: { plan: number; done: boolean }) =>
-      answer(client.PUT("/api/plans/{plan_id}/done", { params: of(plan), body: { done } })),
-    onSuccess: refresh,
-  });
-}
+export const useMarkDone = (id: number) =>
+  useSend(
+    "put",
+    "/api/plans/{plan_id}/done",
+    ({ plan, done }: { plan: number; done: boolean }) => to({ plan_id: plan }, { done }),
+    useRefresh(id),
+  );
 
 // --- the run -------------------------------------------------------------------------------------------------------
 
-export function useStartRun(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ plan, token }: { plan: number; token: string }) =>
-      answer(client.POST("/api/plans/{plan_id}/runs", { params: of(plan), body: { token } })),
-    onSuccess: refresh,
-  });
-}
+export const useStartRun = (id: number) =>
+  useSend(
+    "post",
+    "/api/plans/{plan_id}/runs",
+    ({ plan, token }: { plan: number; token: string }) => to({ plan_id: plan }, { token }),
+    useRefresh(id),
+  );
 
 export function useRun(id: number) {
   return useQuery({
     queryKey: runKey(id),
-    queryFn: () => answer(client.GET("/api/bedding-runs/{bedding_run_id}", { params: ofRun(id) })),
+    queryFn: () => send("get", "/api/bedding-runs/{bedding_run_id}", to({ bedding_run_id: id })),
     // Somebody watches on a desk what is said in the car.
     refetchInterval: (query) => (query.state.data?.ended_at ? false : LOOK_AGAIN_MS),
   });
 }
 
 export const sendEvents = (id: number, events: Event[]) =>
-  answer(client.PUT("/api/bedding-runs/{bedding_run_id}/events", { params: ofRun(id), body: { events } }));
+  send("put", "/api/bedding-runs/{bedding_run_id}/events", to({ bedding_run_id: id }, { events }));
 
-export function useEndRun(id: number, machineId: number) {
-  const queries = useQueryClient();
-  const refresh = useRefresh(machineId);
-  return useOnce({
-    mutationFn: () => answer(client.PUT("/api/bedding-runs/{bedding_run_id}/ended", { params: ofRun(id) })),
-    onSuccess: async (run) => {
-      queries.setQueryData(runKey(id), run);
-      await refresh();
-    },
-  });
-}
+export const useEndRun = (id: number, machineId: number) => {
+  const takeIn = useTakeIn(() => runKey(id), useRefresh(machineId));
+  return useChange("put", "/api/bedding-runs/{bedding_run_id}/ended", to({ bedding_run_id: id }), takeIn);
+};
 
-export function useHoldPyrometer(id: number) {
-  return useOnce({
-    mutationFn: (body: Schemas["HoldAsk"]) =>
-      answer(client.POST("/api/bedding-runs/{bedding_run_id}/pyrometer", { params: ofRun(id), body })),
-  });
-}
+export const useHoldPyrometer = (id: number) =>
+  useChange("post", "/api/bedding-runs/{bedding_run_id}/pyrometer", to({ bedding_run_id: id }));
 
 // --- did it work ---------------------------------------------------------------------------------------------------
 
-export function useBedded(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "bedded"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/bedded", { params: at(id) })),
-  });
-}
+export const useBedded = (id: number) =>
+  useAsk(["machine", id, "bedded"], "get", "/api/machines/{machine_id}/bedded", at(id));
 
-export function useRecordedRuns() {
-  return useQuery({ queryKey: ["runs"], queryFn: () => answer(client.GET("/api/runs")) });
-}
+export const useRecordedRuns = () => useAsk(["runs"], "get", "/api/runs", {});
 
-export function useProve(id: number, run_id: number | null) {
-  return useQuery({
-    queryKey: ["machine", id, "bedding-proof", run_id],
-    enabled: run_id !== null,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/bedding/proof", {
-          params: at(id),
-          body: { run_id: run_id ?? 0 },
-          signal,
-        }),
-      ),
-    retry: false,
-  });
-}
+export const useProve = (id: number, run_id: number | null) =>
+  useAsk(
+    ["machine", id, "bedding-proof", run_id],
+    "post",
+    "/api/machines/{machine_id}/bedding/proof",
+    at(id, { run_id: run_id ?? 0 }),
+    { enabled: run_id !== null, retry: false },
+  );
 
-export function useKeepProof(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["KeepProofAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/bedding/proofs", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useKeepProof = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/bedding/proofs", at(id), useRefresh(id));
 
-export function useLookAtRing(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["LookAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/ring-looks", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useLookAtRing = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/ring-looks", at(id), useRefresh(id));
 
-export function useRemoveResult(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ result, removed }: { result: number; removed: boolean }) =>
-      answer(
-        client.PUT("/api/bedding-results/{bedding_result_id}/removed", {
-          params: { path: { bedding_result_id: result } },
-          body: { removed },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useRemoveResult = (id: number) =>
+  useRemoval("/api/bedding-results/{bedding_result_id}/removed", useRefresh(id));

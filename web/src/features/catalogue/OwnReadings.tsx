@@ -61,7 +61,7 @@ export function OwnReadings({ compound }: { compound: Compound }) {
                   className="ml-auto text-xs"
                   of={row.mu.toFixed(3)}
                   onClick={() =>
-                    remove.mutate({ reading: row.id, removed: true }, { onSuccess: () => setGone(row) })
+                    remove.mutate({ row: row.id, removed: true }, { onSuccess: () => setGone(row) })
                   }
                 />
               </li>
@@ -76,7 +76,7 @@ export function OwnReadings({ compound }: { compound: Compound }) {
             type="button"
             className="underline underline-offset-2"
             onClick={() =>
-              remove.mutate({ reading: gone.id, removed: false }, { onSuccess: () => setGone(null) })
+              remove.mutate({ row: gone.id, removed: false }, { onSuccess: () => setGone(null) })
             }
           >
             Undo
@@ -89,7 +89,9 @@ export function OwnReadings({ compound }: { compound: Compound }) {
             type="checkbox"
             className="size-4 accent-ink"
             checked={wanted ?? compound.use_own}
-            onChange={(event) => want(event.target.checked, use.mutateAsync(event.target.checked))}
+            onChange={(event) =>
+              want(event.target.checked, use.mutateAsync({ use_own: event.target.checked }))
+            }
           />
           Compute with them: the whole curve × {compound.own_ratio.toFixed(2)}, on every machine
         </label>

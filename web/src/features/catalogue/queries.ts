@@ -1,8 +1,7 @@
 // The catalogue, its files, and friction of the workshop's own.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { asForm } from "../../api/form";
-import { useOnce } from "../../api/once";
+import { to, useAgain, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
 
 export type TableName = Schemas["TableForm"]["table"];
 
@@ -16,104 +15,38 @@ const sent = ({ file, table, mapping, sure }: PartsFile) =>
     ...(sure ? { sure: "true" } : {}),
   });
 
-export function useCatalogue() {
-  return useQuery({ queryKey: ["catalogue"], queryFn: () => answer(client.GET("/api/catalogue")) });
-}
+export const useCatalogue = () => useAsk(["catalogue"], "get", "/api/catalogue", {});
 
-export function useLookAtTable() {
-  return useOnce({
-    mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/look", sent(parts))),
-  });
-}
+export const useLookAtTable = () => useSend("post", "/api/catalogue/look", sent);
 
 /** What a file would do; asked again whenever its mapping changes. */
-export function useReadTable() {
-  return useOnce({
-    mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/read", sent(parts))),
-  });
-}
+export const useReadTable = () => useSend("post", "/api/catalogue/read", sent);
 
-export function useImportTable() {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: (parts: PartsFile) => answer(client.POST("/api/catalogue/import", sent(parts))),
-    // Every machine may be computed with a part that has changed.
-    onSuccess: () => queries.invalidateQueries(),
-  });
-}
+// Every machine may be computed with a part that has changed: all there is is asked for again.
+export const useImportTable = () => useSend("post", "/api/catalogue/import", sent, useAgain());
 
-export function usePart(table: TableName, name: string, second: string) {
-  return useQuery({
-    queryKey: ["catalogue", "part", table, name, second],
-    gcTime: 0,
-    queryFn: () =>
-      answer(
-        client.GET("/api/catalogue/part/{table}", { params: { path: { table }, query: { name, second } } }),
-      ),
-  });
-}
+export const usePart = (table: TableName, name: string, second: string) =>
+  useAsk(
+    ["catalogue", "part", table, name, second],
+    "get",
+    "/api/catalogue/part/{table}",
+    { params: { path: { table }, query: { name, second } } },
+    { gcTime: 0 },
+  );
 
-/** Every machine may be computed with a part that has changed: all of it is asked for again. */
-function useEverything() {
-  const queries = useQueryClient();
-  return () => queries.invalidateQueries();
-}
+export const useKeepPart = () => useChange("put", "/api/catalogue/part", {}, useAgain());
 
-export function useKeepPart() {
-  const onSuccess = useEverything();
-  return useOnce({
-    mutationFn: (body: Schemas["PartAsk"]) => answer(client.PUT("/api/catalogue/part", { body })),
-    onSuccess,
-  });
-}
+export const useKeepReading = (pad_id: number) =>
+  useChange("post", "/api/catalogue/compounds/{pad_id}/readings", to({ pad_id }), useAgain());
 
-export function useKeepReading(pad_id: number) {
-  const onSuccess = useEverything();
-  return useOnce({
-    mutationFn: (body: Schemas["ReadingAsk"]) =>
-      answer(
-        client.POST("/api/catalogue/compounds/{pad_id}/readings", { params: { path: { pad_id } }, body }),
-      ),
-    onSuccess,
-  });
-}
+export const useRemoveReading = () => useRemoval("/api/catalogue/readings/{reading_id}/removed", useAgain());
 
-export function useRemoveReading() {
-  const onSuccess = useEverything();
-  return useOnce({
-    mutationFn: ({ reading, removed }: { reading: number; removed: boolean }) =>
-      answer(
-        client.PUT("/api/catalogue/readings/{reading_id}/removed", {
-          params: { path: { reading_id: reading } },
-          body: { removed },
-        }),
-      ),
-    onSuccess,
-  });
-}
+export const useUseOwn = (pad_id: number) =>
+  useChange("put", "/api/catalogue/compounds/{pad_id}/use-own", to({ pad_id }), useAgain());
 
-export function useUseOwn(pad_id: number) {
-  const onSuccess = useEverything();
-  return useOnce({
-    mutationFn: (use_own: boolean) =>
-      answer(
-        client.PUT("/api/catalogue/compounds/{pad_id}/use-own", {
-          params: { path: { pad_id } },
-          body: { use_own },
-        }),
-      ),
-    onSuccess,
-  });
-}
-
-export function useBrakingFriction() {
-  return useOnce({
-    mutationFn: ({ machine, ...body }: { machine: number } & Schemas["FrictionAsk"]) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/friction", {
-          params: { path: { machine_id: machine } },
-          body,
-        }),
-      ),
-  });
-}
+export const useBrakingFriction = () =>
+  useSend(
+    "post",
+    "/api/machines/{machine_id}/friction",
+    ({ machine, ...body }: { machine: number } & Schemas["FrictionAsk"]) => to({ machine_id: machine }, body),
+  );

@@ -159,7 +159,9 @@ function CheckFit({ machineId, candidate, primary }: CheckProps) {
       <Button
         primary={primary ?? false}
         disabled={intend.isPending}
-        onClick={() => intend.mutate(candidate.key, { onSuccess: () => navigate(`/m/${machineId}/fit`) })}
+        onClick={() =>
+          intend.mutate({ key: candidate.key }, { onSuccess: () => navigate(`/m/${machineId}/fit`) })
+        }
       >
         Check fit
       </Button>

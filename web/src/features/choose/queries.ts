@@ -1,47 +1,29 @@
 // The choice, and the set that is on.
 import { keepPreviousData, type QueryClient, useQuery } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { send, useAsk, useChange } from "../../api/hooks";
 import { at, useRefresh } from "../../api/keys";
-import { useOnce } from "../../api/once";
 import { followed } from "../../api/work";
 import { noWhatIf, useSettledWhatIf, useWhatIf, whatIfStore } from "../whatif";
 
-export function useFittedSet(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "set"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/set", { params: at(id) })),
-  });
-}
+export const useFittedSet = (id: number) =>
+  useAsk(["machine", id, "set"], "get", "/api/machines/{machine_id}/set", at(id));
 
-export function useFitSet(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["FitAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/set", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useFitSet = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/set", at(id), useRefresh(id));
 
-export function useUndoFit(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: () => answer(client.DELETE("/api/machines/{machine_id}/set", { params: at(id) })),
-    onSuccess: refresh,
-  });
-}
+export const useUndoFit = (id: number) =>
+  useChange("delete", "/api/machines/{machine_id}/set", at(id), useRefresh(id));
 
-export function useLevers(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "levers"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/levers", { params: at(id) })),
-  });
-}
+export const useLevers = (id: number) =>
+  useAsk(["machine", id, "levers"], "get", "/api/machines/{machine_id}/levers", at(id));
 
+const CANDIDATES = "/api/machines/{machine_id}/candidates";
 const candidatesQuery = (id: number, body: Schemas["ChooseAsk"]) => ({
   queryKey: ["machine", id, "candidates", body],
   queryFn: ({ signal }: { signal: AbortSignal }) =>
     followed("candidates", signal, (headers) =>
-      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, headers, signal })),
+      send("post", CANDIDATES, { ...at(id, body), headers, signal }),
     ),
 });
 
@@ -62,11 +44,8 @@ export function useTried(id: number, weights: Schemas["WeightsIO"] | null, mixed
   const [whatIf] = useWhatIf(id);
   const moving = useSettledWhatIf(id) !== whatIf;
   const body = { ...whatIf, weights, mixed, only };
-  const query = useQuery({
-    queryKey: ["machine", id, "tried", body],
+  const query = useAsk(["machine", id, "tried", body], "post", CANDIDATES, at(id, body), {
     enabled: moving && only.length > 0,
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/candidates", { params: at(id), body, signal })),
     placeholderData: moving ? keepPreviousData : undefined,
   });
   return { ...query, moving };
@@ -75,11 +54,9 @@ export function useTried(id: number, weights: Schemas["WeightsIO"] | null, mixed
 /** Two to four sets under the what-if, once the hand has rested on it. */
 export function useCompareSets(id: number, keys: string[], mixed: boolean) {
   const body = { ...useSettledWhatIf(id), keys, mixed };
-  return useQuery({
-    queryKey: ["machine", id, "compare-sets", body],
+  const key = ["machine", id, "compare-sets", body];
+  return useAsk(key, "post", "/api/machines/{machine_id}/sets/compare", at(id, body), {
     enabled: keys.length > 1,
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/sets/compare", { params: at(id), body, signal })),
     placeholderData: keepPreviousData,
   });
 }
@@ -87,11 +64,9 @@ export function useCompareSets(id: number, keys: string[], mixed: boolean) {
 /** What these columns read at every moment of the duty; asked for once somebody looks at a moment. */
 export function useScrub(id: number, keys: string[], mixed: boolean, wanted: boolean) {
   const body = { ...useSettledWhatIf(id), keys, mixed };
-  return useQuery({
-    queryKey: ["machine", id, "scrub", body],
+  const key = ["machine", id, "scrub", body];
+  return useAsk(key, "post", "/api/machines/{machine_id}/sets/scrub", at(id, body), {
     enabled: wanted && keys.length > 0,
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/sets/scrub", { params: at(id), body, signal })),
     placeholderData: keepPreviousData,
   });
 }
@@ -101,81 +76,43 @@ export function useChances(id: number, keys: string[], mixed: boolean, ready: bo
   const [whatIf] = useWhatIf(id);
   const settled = useSettledWhatIf(id);
   const body = { ...settled, keys, mixed };
-  return useQuery({
-    queryKey: ["machine", id, "chances", body],
-    enabled: ready && keys.length > 0 && settled === whatIf,
-    queryFn: ({ signal }) =>
-      followed(slot, signal, (headers) =>
-        answer(
-          client.POST("/api/machines/{machine_id}/sets/chances", { params: at(id), body, headers, signal }),
-        ),
-      ),
-  });
+  const enabled = ready && keys.length > 0 && settled === whatIf;
+  const key = ["machine", id, "chances", body];
+  return useAsk(key, "post", "/api/machines/{machine_id}/sets/chances", at(id, body), { enabled, slot });
 }
 
 /** What would let a rejected set pass; solved when `asked`. */
-export function useWaysOut(id: number, key: string, mixed: boolean, asked: boolean) {
+export function useWaysOut(id: number, key: string, mixed: boolean, enabled: boolean) {
   const body = { ...useSettledWhatIf(id), key, mixed };
-  return useQuery({
-    queryKey: ["machine", id, "ways-out", body],
-    enabled: asked,
-    queryFn: ({ signal }) =>
-      followed(`ways-${key}`, signal, (headers) =>
-        answer(
-          client.POST("/api/machines/{machine_id}/sets/ways-out", { params: at(id), body, headers, signal }),
-        ),
-      ),
-  });
+  return useAsk(
+    ["machine", id, "ways-out", body],
+    "post",
+    "/api/machines/{machine_id}/sets/ways-out",
+    at(id, body),
+    { enabled, slot: `ways-${key}` },
+  );
 }
 
 /** Which of the catalogue's parts its axles are known to take. */
-export function useFits(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "fits"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/fits", { params: at(id) })),
-  });
-}
+export const useFits = (id: number) =>
+  useAsk(["machine", id, "fits"], "get", "/api/machines/{machine_id}/fits", at(id));
 
-export function useSayFits(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["FitsAsk"]) =>
-      answer(client.PUT("/api/machines/{machine_id}/fits", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useSayFits = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/fits", at(id), useRefresh(id));
 
 export function useFluidChoices(id: number, key: string | null, mixed: boolean) {
   const body = { ...useSettledWhatIf(id), key, mixed };
-  return useQuery({
-    queryKey: ["machine", id, "fluids", body],
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/fluids", { params: at(id), body, signal })),
+  return useAsk(["machine", id, "fluids", body], "post", "/api/machines/{machine_id}/fluids", at(id, body), {
     placeholderData: keepPreviousData,
   });
 }
 
-export function useFill(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["FillAsk"]) =>
-      answer(client.PUT("/api/machines/{machine_id}/fluid", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useFill = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/fluid", at(id), useRefresh(id));
 
 /** What a set costs at the parts counter and when it can be there; asked for on demand. */
-export function usePartsOffer(id: number, key: string, mixed: boolean, asked: boolean) {
-  return useQuery({
-    queryKey: ["machine", id, "parts-offer", key],
-    enabled: asked,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/sets/parts", {
-          params: at(id),
-          body: { ...noWhatIf, key, mixed },
-          signal,
-        }),
-      ),
-  });
+export function usePartsOffer(id: number, key: string, mixed: boolean, enabled: boolean) {
+  const body = { ...noWhatIf, key, mixed };
+  const named = ["machine", id, "parts-offer", key];
+  return useAsk(named, "post", "/api/machines/{machine_id}/sets/parts", at(id, body), { enabled });
 }

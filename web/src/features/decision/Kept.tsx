@@ -100,7 +100,7 @@ export function Kept({ machineId }: { machineId: number }) {
               className="ml-auto text-xs"
               removed={row.removed}
               of={row.title}
-              onClick={() => remove.mutate({ decision: row.id, removed: !row.removed })}
+              onClick={() => remove.mutate({ row: row.id, removed: !row.removed })}
             />
           </li>
         ))}

@@ -1,70 +1,31 @@
 // Decisions that were kept.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
-import { useOnce } from "../../api/once";
+import type { Schemas } from "../../api/client";
+import { to, useAgain, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
+import { at } from "../../api/keys";
 
-const row = (decision_id: number) => ({ path: { decision_id } });
+export const useDecisions = (id: number) =>
+  useAsk(["machine", id, "decisions"], "get", "/api/machines/{machine_id}/decisions", at(id));
 
-export function useDecisions(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "decisions"],
-    queryFn: () =>
-      answer(client.GET("/api/machines/{machine_id}/decisions", { params: { path: { machine_id: id } } })),
-  });
-}
+export const useDecision = (decision_id: number) =>
+  useAsk(["decision", decision_id], "get", "/api/decisions/{decision_id}", to({ decision_id }));
 
-export function useDecision(decision: number) {
-  return useQuery({
-    queryKey: ["decision", decision],
-    queryFn: () => answer(client.GET("/api/decisions/{decision_id}", { params: row(decision) })),
-  });
-}
-
-export function useShared(token: string) {
-  return useQuery({
-    queryKey: ["shared", token],
-    queryFn: () => answer(client.GET("/api/shared/{token}", { params: { path: { token } } })),
-    retry: false,
-  });
-}
+export const useShared = (token: string) =>
+  useAsk(["shared", token], "get", "/api/shared/{token}", to({ token }), { retry: false });
 
 /** What has changed of a decision is asked for again, in the list and on its own page. */
-function useAgain(id: number) {
-  const queries = useQueryClient();
-  return () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ["machine", id, "decisions"] }),
-      queries.invalidateQueries({ queryKey: ["decision"] }),
-    ]);
-}
+const useBoth = (id: number) => useAgain(["machine", id, "decisions"], ["decision"]);
 
-export function useKeepDecision(id: number) {
-  const again = useAgain(id);
-  return useOnce({
-    mutationFn: (body: Schemas["DecisionAsk"]) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/decisions", { params: { path: { machine_id: id } }, body }),
-      ),
-    onSuccess: again,
-  });
-}
+export const useKeepDecision = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/decisions", at(id), useBoth(id));
 
-export function useShare(id: number) {
-  const again = useAgain(id);
-  return useOnce({
-    mutationFn: ({ decision, ...body }: { decision: number } & Schemas["SharedAsk"]) =>
-      answer(client.PUT("/api/decisions/{decision_id}/shared", { params: row(decision), body })),
-    onSuccess: again,
-  });
-}
+export const useShare = (id: number) =>
+  useSend(
+    "put",
+    "/api/decisions/{decision_id}/shared",
+    ({ decision, ...body }: { decision: number } & Schemas["SharedAsk"]) =>
+      to({ decision_id: decision }, body),
+    useBoth(id),
+  );
 
-export function useRemoveDecision(id: number) {
-  const again = useAgain(id);
-  return useOnce({
-    mutationFn: ({ decision, removed }: { decision: number; removed: boolean }) =>
-      answer(
-        client.PUT("/api/decisions/{decision_id}/removed", { params: row(decision), body: { removed } }),
-      ),
-    onSuccess: again,
-  });
-}
+export const useRemoveDecision = (id: number) =>
+  useRemoval("/api/decisions/{decision_id}/removed", useBoth(id));

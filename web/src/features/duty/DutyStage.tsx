@@ -27,7 +27,7 @@ export function DutyStage() {
   const choose = useChooseDuty(id);
   const [picked, hold] = useHand<number>();
   const inForce = picked ?? machine.data?.duty_id ?? null;
-  const pick = (duty_id: number) => hold(duty_id, choose.mutateAsync(duty_id));
+  const pick = (duty_id: number) => hold(duty_id, choose.mutateAsync({ duty_id }));
   const draft = useStore(draftStore)[id] ?? null;
   const [importing, setImporting] = useState(false);
   const remove = useRemoveDuty();
@@ -64,7 +64,7 @@ export function DutyStage() {
           type="button"
           aria-label={`Remove ${row.name}`}
           className="px-2 py-2"
-          onClick={() => remove.mutate({ duty_id: row.id, removed: true }, { onSuccess: () => setGone(row) })}
+          onClick={() => remove.mutate({ row: row.id, removed: true }, { onSuccess: () => setGone(row) })}
         >
           ×
         </button>
@@ -91,14 +91,16 @@ export function DutyStage() {
               </details>
             )}
           </fieldset>
-          {choose.error && <Failure text={problemText(choose.error)} retry={() => pick(choose.variables)} />}
+          {choose.error && (
+            <Failure text={problemText(choose.error)} retry={() => pick(choose.variables.duty_id)} />
+          )}
           {remove.error && <Failure text={problemText(remove.error)} />}
           {gone && (
             <p role="note" className="mt-1 flex items-center gap-3">
               {gone.name} is out of the list.
               <Button
                 onClick={() =>
-                  remove.mutate({ duty_id: gone.id, removed: false }, { onSuccess: () => setGone(null) })
+                  remove.mutate({ row: gone.id, removed: false }, { onSuccess: () => setGone(null) })
                 }
               >
                 Undo

@@ -157,7 +157,7 @@ function Pick({ machineId, fit }: { machineId: number; fit: Fit }) {
       </div>
       <p className="mt-2 flex flex-wrap items-center gap-3">
         <LinkButton to={`/m/${machineId}/choose`}>Look for a set in Choose</LinkButton>
-        {fit.said && <Button onClick={() => intend.mutate("")}>Nothing is to go on</Button>}
+        {fit.said && <Button onClick={() => intend.mutate({ key: "" })}>Nothing is to go on</Button>}
       </p>
       {intend.error && <Failure text={problemText(intend.error)} />}
     </details>

@@ -29,7 +29,7 @@ export function Ways({ machineId, fit, axle }: Props) {
               <p className="condensed">{say(way.text)}</p>
               <p className="mt-1 flex flex-wrap gap-2">
                 {way.key && (
-                  <Button small onClick={() => intend.mutate(way.key)}>
+                  <Button small onClick={() => intend.mutate({ key: way.key })}>
                     Check this set
                   </Button>
                 )}

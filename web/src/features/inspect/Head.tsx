@@ -66,12 +66,14 @@ export function Head({ machineId, onBack }: { machineId: number; onBack: () => v
               primary
               data-after-cells
               disabled={waiting || finish.isPending}
-              onClick={() => finish.mutate(true)}
+              onClick={() => finish.mutate({ finished: true })}
             >
               Finish
             </Button>
           ) : (
-            !inspection.removed && <Button onClick={() => finish.mutate(false)}>Open it again</Button>
+            !inspection.removed && (
+              <Button onClick={() => finish.mutate({ finished: false })}>Open it again</Button>
+            )
           )}
           <Button onClick={onBack}>All inspections</Button>
         </div>
@@ -137,7 +139,7 @@ function Take({ machineId, onBack }: { machineId: number; onBack: () => void }) 
           type="button"
           className="min-h-6 underline underline-offset-2"
           onClick={() =>
-            remove.mutate({ id: inspection.id, removed: !inspection.removed }, { onSuccess: onBack })
+            remove.mutate({ row: inspection.id, removed: !inspection.removed }, { onSuccess: onBack })
           }
         >
           {inspection.removed ? "Bring it back" : "Take this inspection out"}

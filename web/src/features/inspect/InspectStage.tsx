@@ -202,7 +202,7 @@ function Inspections({ machineId, onOpen }: ListProps) {
               key={row.id}
               type="button"
               className="mr-3 min-h-6 underline underline-offset-2"
-              onClick={() => remove.mutate({ id: row.id, removed: false })}
+              onClick={() => remove.mutate({ row: row.id, removed: false })}
             >
               bring back {dateText(row.measured_on)}
             </button>

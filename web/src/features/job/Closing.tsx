@@ -147,7 +147,7 @@ function Open() {
               >
                 Close the job
               </Button>
-              <Button disabled={abandon.isPending} onClick={() => abandon.mutate(true)}>
+              <Button disabled={abandon.isPending} onClick={() => abandon.mutate({ abandoned: true })}>
                 Give it up
               </Button>
             </p>
@@ -189,7 +189,7 @@ function Closed() {
             ) : (
               <>
                 <StateWord state="close">{`Wheel bolts once more at ${withUnit(job.bolts_due_km, "distance")}`}</StateWord>
-                <Button small onClick={() => bolts.mutate(true)}>
+                <Button small onClick={() => bolts.mutate({ done: true })}>
                   Done
                 </Button>
               </>
@@ -230,7 +230,7 @@ function GivenUp() {
     <section aria-label="Given up" className="mt-6 border-t border-ink pt-3">
       <p>This job was given up: nothing of the machine changed.</p>
       <p className="mt-2">
-        <Button onClick={() => abandon.mutate(false)}>Take it up again</Button>
+        <Button onClick={() => abandon.mutate({ abandoned: false })}>Take it up again</Button>
       </p>
       {abandon.error && <Failure text={problemText(abandon.error)} />}
     </section>

@@ -1,8 +1,9 @@
 // Jobs: begun, worked through, closed; fasteners; the service tool.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { asForm } from "../../api/form";
+import { send, to, useAgain, useAsk, useChange, useSend, useTakeIn } from "../../api/hooks";
 import { at, useRefresh } from "../../api/keys";
-import { useOnce } from "../../api/once";
 
 export type Job = Schemas["JobOut"];
 export type Step = Schemas["StepOut"];
@@ -12,173 +13,89 @@ export type Work = Job["work"];
 const LOOK_AGAIN_MS = 15_000;
 
 export const jobKey = (id: number) => ["job", id];
-const of = (job_id: number) => ({ path: { job_id } });
+const of = <B = undefined>(job_id: number, body?: B) => to({ job_id }, body);
 
-export function useJobs(machineId: number) {
-  return useQuery({
-    queryKey: ["machine", machineId, "jobs"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/jobs", { params: at(machineId) })),
-  });
-}
+export const useJobs = (machineId: number) =>
+  useAsk(["machine", machineId, "jobs"], "get", "/api/machines/{machine_id}/jobs", at(machineId));
 
 export function useJob(id: number) {
   return useQuery({
     queryKey: jobKey(id),
-    queryFn: () => answer(client.GET("/api/jobs/{job_id}", { params: of(id) })),
+    queryFn: () => send("get", "/api/jobs/{job_id}", of(id)),
     // Somebody else may be ticking the same sheet.
     refetchInterval: (query) => (query.state.data?.closed_at ? false : LOOK_AGAIN_MS),
   });
 }
 
-export function useStartJob(machineId: number) {
-  const refresh = useRefresh(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["StartAsk"]) =>
-      answer(client.POST("/api/machines/{machine_id}/jobs", { params: at(machineId), body })),
-    onSuccess: refresh,
-  });
-}
+export const useStartJob = (machineId: number) =>
+  useChange("post", "/api/machines/{machine_id}/jobs", at(machineId), useRefresh(machineId));
 
-/** Take in what a change has answered, and ask again for what follows from it. */
-function useKept(machineId: number) {
-  const queries = useQueryClient();
-  const refresh = useRefresh(machineId);
-  return async (job: Job) => {
-    queries.setQueryData(jobKey(job.id), job);
-    await refresh();
-  };
-}
+const useKept = (machineId: number) => useTakeIn((job: Job) => jobKey(job.id), useRefresh(machineId));
 
-export function useChooseOption(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["OptionAsk"]) =>
-      answer(client.PUT("/api/jobs/{job_id}/school", { params: of(id), body })),
-    onSuccess: kept,
-  });
-}
+export const useChooseOption = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/school", of(id), useKept(machineId));
 
-export function useSayCost(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["CostAsk"]) =>
-      answer(client.PUT("/api/jobs/{job_id}/cost", { params: of(id), body })),
-    onSuccess: kept,
-  });
-}
+export const useSayCost = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/cost", of(id), useKept(machineId));
 
-export function useLasting(id: number, open: boolean) {
-  return useQuery({
-    queryKey: [...jobKey(id), "lasting"],
-    enabled: open,
-    queryFn: () => answer(client.GET("/api/jobs/{job_id}/lasting", { params: of(id) })),
-  });
-}
+export const useLasting = (id: number, enabled: boolean) =>
+  useAsk([...jobKey(id), "lasting"], "get", "/api/jobs/{job_id}/lasting", of(id), { enabled });
 
-export function useLeftOut(id: number, open: boolean) {
-  return useQuery({
-    queryKey: [...jobKey(id), "left-out"],
-    enabled: open,
-    queryFn: () => answer(client.GET("/api/jobs/{job_id}/left-out", { params: of(id) })),
-  });
-}
+export const useLeftOut = (id: number, enabled: boolean) =>
+  useAsk([...jobKey(id), "left-out"], "get", "/api/jobs/{job_id}/left-out", of(id), { enabled });
 
-export function useWriteNote(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["NoteAsk"]) =>
-      answer(client.PUT("/api/jobs/{job_id}/note", { params: of(id), body })),
-    onSuccess: kept,
-  });
-}
+export const useWriteNote = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/note", of(id), useKept(machineId));
 
-export function useAbandon(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (abandoned: boolean) =>
-      answer(client.PUT("/api/jobs/{job_id}/abandoned", { params: of(id), body: { abandoned } })),
-    onSuccess: kept,
-  });
-}
+export const useAbandon = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/abandoned", of(id), useKept(machineId));
 
-export function useCloseJob(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["CloseAsk"]) =>
-      answer(client.PUT("/api/jobs/{job_id}/closed", { params: of(id), body })),
-    onSuccess: kept,
-  });
-}
+export const useCloseJob = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/closed", of(id), useKept(machineId));
 
-export function useBolts(machineId: number, id: number) {
-  const kept = useKept(machineId);
-  return useOnce({
-    mutationFn: (done: boolean) =>
-      answer(client.PUT("/api/jobs/{job_id}/bolts", { params: of(id), body: { done } })),
-    onSuccess: kept,
-  });
-}
+export const useBolts = (machineId: number, id: number) =>
+  useChange("put", "/api/jobs/{job_id}/bolts", of(id), useKept(machineId));
 
-export function useRemoveJobPhoto(id: number) {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: (job_photo_id: number) =>
-      answer(
-        client.PUT("/api/job-photos/{job_photo_id}/removed", {
-          params: { path: { job_photo_id } },
-          body: { removed: true },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: jobKey(id) }),
-  });
-}
+export const useRemoveJobPhoto = (id: number) =>
+  useSend(
+    "put",
+    "/api/job-photos/{job_photo_id}/removed",
+    (job_photo_id: number) => to({ job_photo_id }, { removed: true }),
+    useAgain(jobKey(id)),
+  );
 
 /** Ask the service tool one thing; the sheet is asked again, as it waits for what the tool says. */
-export function useAskTool(id: number) {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: (body: Schemas["ToolAsk"]) =>
-      answer(client.POST("/api/jobs/{job_id}/service", { params: of(id), body })),
-    onSettled: () => queries.invalidateQueries({ queryKey: jobKey(id) }),
-  });
-}
+export const useAskTool = (id: number) =>
+  useChange("post", "/api/jobs/{job_id}/service", of(id), undefined, useAgain(jobKey(id)));
 
-export function useFasteners(machineId: number) {
-  return useQuery({
-    queryKey: ["machine", machineId, "fasteners"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/fasteners", { params: at(machineId) })),
-  });
-}
+export const useFasteners = (machineId: number) =>
+  useAsk(["machine", machineId, "fasteners"], "get", "/api/machines/{machine_id}/fasteners", at(machineId));
 
 export function useKeepFastener(machineId: number, jobId: number) {
-  const queries = useQueryClient();
+  const sheet = useAgain(jobKey(jobId));
   const refresh = useRefresh(machineId);
-  return useOnce({
-    mutationFn: (body: Schemas["FastenerAsk"]) =>
-      answer(client.PUT("/api/machines/{machine_id}/fasteners", { params: at(machineId), body })),
-    onSettled: () => Promise.all([queries.invalidateQueries({ queryKey: jobKey(jobId) }), refresh()]),
-  });
+  const path = "/api/machines/{machine_id}/fasteners";
+  return useChange("put", path, at(machineId), undefined, () => Promise.all([sheet(), refresh()]));
 }
 
 // What the outbox sends.
 export const sendMarks = (id: number, marks: Schemas["MarkIn"][]) =>
-  answer(client.PUT("/api/jobs/{job_id}/marks", { params: of(id), body: { marks } }));
+  send("put", "/api/jobs/{job_id}/marks", of(id, { marks }));
 
 export const sendValues = (id: number, body: Schemas["ValuesAsk"]) =>
-  answer(client.PUT("/api/jobs/{job_id}/values", { params: of(id), body }));
+  send("put", "/api/jobs/{job_id}/values", of(id, body));
 
-export function sendPhoto(id: number, fields: { token: string; corner: string; when: string }, file: Blob) {
-  const body = new FormData();
-  for (const [name, value] of Object.entries(fields)) body.set(name, value);
-  body.set("file", file, "picture.jpg");
-  return answer(
-    client.POST("/api/jobs/{job_id}/photos", {
-      params: of(id),
-      body: body as unknown as { token: string; corner: string; when: string; file: string },
-      bodySerializer: () => body,
-    }),
-  );
-}
+export const sendPhoto = (
+  id: number,
+  fields: { token: string; corner: string; when: string },
+  picture: Blob,
+) => {
+  const file = new File([picture], "picture.jpg", { type: picture.type });
+  return send("post", "/api/jobs/{job_id}/photos", {
+    ...of(id),
+    ...asForm<typeof fields & { file: string }>({ ...fields, file }),
+  });
+};
 
 export const readWrench = (id: number, body: Schemas["WrenchAsk"]) =>
-  answer(client.POST("/api/jobs/{job_id}/wrench", { params: of(id), body }));
+  send("post", "/api/jobs/{job_id}/wrench", of(id, body));

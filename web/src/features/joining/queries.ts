@@ -1,28 +1,32 @@
 // What a one-time address leads to.
-import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { send, useAsk } from "../../api/hooks";
 import { useOnce } from "../../api/once";
 
 export const useAddress = (secret: string) =>
-  useQuery({
-    queryKey: ["address", secret],
-    queryFn: () => answer(client.POST("/api/joining/look", { body: { secret } })),
-    enabled: secret.length >= 10,
-    retry: false,
-    // Used, it leads nowhere: what stands on the page then is not asked for again.
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  useAsk(
+    ["address", secret],
+    "post",
+    "/api/joining/look",
+    { body: { secret } },
+    {
+      enabled: secret.length >= 10,
+      retry: false,
+      // Used, it leads nowhere: what stands on the page then is not asked for again.
+      staleTime: Number.POSITIVE_INFINITY,
+    },
+  );
 
 /** Sign in with what was just typed: nobody types it twice. */
 const signedIn = async (username: string, password: string) => {
-  await answer(client.POST("/api/session", { body: { username, password, code: "" } }));
+  await send("post", "/api/session", { body: { username, password, code: "" } });
   location.assign("/");
 };
 
 export function useFound() {
   return useOnce({
     mutationFn: async (body: Schemas["FoundAsk"]) => {
-      await answer(client.POST("/api/joining/found", { body }));
+      await send("post", "/api/joining/found", { body });
       await signedIn(body.username, body.password);
     },
   });
@@ -31,7 +35,7 @@ export function useFound() {
 export function useJoin() {
   return useOnce({
     mutationFn: async (body: Schemas["JoinAsk"]) => {
-      await answer(client.POST("/api/joining/join", { body }));
+      await send("post", "/api/joining/join", { body });
       await signedIn(body.username, body.password);
     },
   });
@@ -40,7 +44,7 @@ export function useJoin() {
 export function useReset() {
   return useOnce({
     mutationFn: async (body: Schemas["ResetAsk"]) => {
-      const joined = await answer(client.POST("/api/joining/reset", { body }));
+      const joined = await send("post", "/api/joining/reset", { body });
       await signedIn(joined.name, body.password);
     },
   });
@@ -49,8 +53,8 @@ export function useReset() {
 export function useJoinToo() {
   return useOnce({
     mutationFn: async (secret: string) => {
-      const joined = await answer(client.POST("/api/joining/join-too", { body: { secret } }));
-      await answer(client.PUT("/api/session/workshop", { body: { workshop_id: joined.workshop_id } }));
+      const { workshop_id } = await send("post", "/api/joining/join-too", { body: { secret } });
+      await send("put", "/api/session/workshop", { body: { workshop_id } });
       location.assign("/");
     },
   });

@@ -123,7 +123,7 @@ export function CalendarFiles({
               <br />
               <code className="figures text-xs break-all">{address}</code>
             </p>
-            <Button className="mt-1" disabled={set.isPending} onClick={() => set.mutate(false)}>
+            <Button className="mt-1" disabled={set.isPending} onClick={() => set.mutate({ shared: false })}>
               Withdraw the address
             </Button>
           </>
@@ -132,7 +132,7 @@ export function CalendarFiles({
             <p className="mb-1 text-muted">
               Another calendar can follow these events at a secret address, until you withdraw it.
             </p>
-            <Button disabled={set.isPending} onClick={() => set.mutate(true)}>
+            <Button disabled={set.isPending} onClick={() => set.mutate({ shared: true })}>
               Make an address
             </Button>
           </>

@@ -54,7 +54,9 @@ export function LifeStage() {
             <select
               className="h-9 max-w-full rounded-xs border border-ink bg-paper px-2"
               value={held ?? data.school}
-              onChange={(event) => hold(event.target.value, choose.mutateAsync(event.target.value))}
+              onChange={(event) =>
+                hold(event.target.value, choose.mutateAsync({ school: event.target.value }))
+              }
             >
               {data.schools.map((name) => (
                 <option key={name} value={name}>

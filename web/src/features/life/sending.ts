@@ -1,7 +1,8 @@
 // Changes of the season: sent at once, or kept on this device in the order they were made until there is a connection.
 
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { answer, client, isUnreachable, newKey, type Schemas } from "../../api/client";
+import { isUnreachable, newKey, type Schemas } from "../../api/client";
+import { send, to } from "../../api/hooks";
 import { askAgain } from "../../api/keys";
 import { useOnce } from "../../api/once";
 import { outboxes, Sender, useOutboxOf } from "../../api/outbox";
@@ -102,22 +103,15 @@ async function sendItem(machine_id: number, { key, change }: Item): Promise<Even
   // Kept with the item: the page may be another one by the time it arrives.
   const headers = { "Idempotency-Key": key };
   if (change.kind === "plan")
-    return answer(
-      client.POST("/api/machines/{machine_id}/events", {
-        params: { path: { machine_id } },
-        headers,
-        body: change.body,
-      }),
-    );
-  const params = { path: { event_id: change.event } };
+    return send("post", "/api/machines/{machine_id}/events", { ...to({ machine_id }, change.body), headers });
+  const where = to({ event_id: change.event });
   if (change.kind === "change")
-    return answer(client.PUT("/api/events/{event_id}", { params, headers, body: change.body }));
+    return send("put", "/api/events/{event_id}", { ...where, headers, body: change.body });
   if (change.kind === "driven")
-    return answer(client.PUT("/api/events/{event_id}/driven", { params, headers, body: change.body }));
-  if (change.kind === "planned")
-    return answer(client.PUT("/api/events/{event_id}/planned", { params, headers }));
+    return send("put", "/api/events/{event_id}/driven", { ...where, headers, body: change.body });
+  if (change.kind === "planned") return send("put", "/api/events/{event_id}/planned", { ...where, headers });
   const { removed } = change;
-  return answer(client.PUT("/api/events/{event_id}/removed", { params, headers, body: { removed } }));
+  return send("put", "/api/events/{event_id}/removed", { ...where, headers, body: { removed } });
 }
 
 export const outboxOf = outboxes(

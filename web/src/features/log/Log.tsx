@@ -244,7 +244,7 @@ function EntryRow({ entry, currency, ofMachine, onThing }: RowProps) {
                   Add a picture
                 </PictureButton>
               )}
-              <Button small onClick={() => remove.mutate({ id: entry.id, removed: !entry.removed })}>
+              <Button small onClick={() => remove.mutate({ row: entry.id, removed: !entry.removed })}>
                 {entry.removed ? "Bring back" : "Take out"}
               </Button>
             </div>

@@ -1,9 +1,9 @@
 // The log: what was written by itself and by hand, and a thing's own history.
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { asForm, tokenOf } from "../../api/form";
+import { send, to, useChange, useRemoval, useSend } from "../../api/hooks";
 import { askAgain, at } from "../../api/keys";
-import { useOnce } from "../../api/once";
 
 export type Filter = {
   machine_id?: number;
@@ -28,9 +28,7 @@ export function useLog(filter: Filter) {
     queryKey: ["log", asQuery(filter)],
     initialPageParam: null as null | { before_on: string; before_id: number },
     queryFn: ({ pageParam, signal }) =>
-      answer(
-        client.GET("/api/log", { params: { query: { ...asQuery(filter), ...(pageParam ?? {}) } }, signal }),
-      ),
+      send("get", "/api/log", { params: { query: { ...asQuery(filter), ...(pageParam ?? {}) } }, signal }),
     getNextPageParam: (last: Schemas["LogPage"]) => {
       const entry = last.entries.at(-1);
       return last.more && entry ? { before_on: entry.on, before_id: entry.id } : null;
@@ -44,83 +42,46 @@ function useRefreshLog() {
   return () => askAgain(queries, ["log"]);
 }
 
-export function useWriteNote() {
-  const refresh = useRefreshLog();
-  return useOnce({
-    mutationFn: (body: Schemas["LogNoteAsk"]) => answer(client.POST("/api/log", { body })),
-    onSuccess: refresh,
-  });
-}
+export const useWriteNote = () => useChange("post", "/api/log", {}, useRefreshLog());
 
-export function useRemoveNote() {
-  const refresh = useRefreshLog();
-  return useOnce({
-    mutationFn: ({ id, removed }: { id: number; removed: boolean }) =>
-      answer(
-        client.PUT("/api/log/{entry_id}/removed", { params: { path: { entry_id: id } }, body: { removed } }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useRemoveNote = () => useRemoval("/api/log/{entry_id}/removed", useRefreshLog());
 
-export function useKeepNotePhoto() {
-  const refresh = useRefreshLog();
-  return useOnce({
-    mutationFn: ({ id, file }: { id: number; file: File }) =>
-      answer(
-        client.POST("/api/log/{entry_id}/photos", {
-          params: { path: { entry_id: id } },
-          ...asForm<{ token: string; file: string }>({ token: tokenOf(file, "log-entry"), file }),
-        }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useKeepNotePhoto = () =>
+  useSend(
+    "post",
+    "/api/log/{entry_id}/photos",
+    ({ id, file }: { id: number; file: File }) => ({
+      ...to({ entry_id: id }),
+      ...asForm<{ token: string; file: string }>({ token: tokenOf(file, "log-entry"), file }),
+    }),
+    useRefreshLog(),
+  );
 
-export function useLookAtLog(machineId: number) {
-  return useOnce({
-    mutationFn: (file: File) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/log/look", {
-          params: at(machineId),
-          ...asForm<{ file: string }>({ file }),
-        }),
-      ),
-  });
-}
+export const useLookAtLog = (machineId: number) =>
+  useSend("post", "/api/machines/{machine_id}/log/look", (file: File) => ({
+    ...at(machineId),
+    ...asForm<{ file: string }>({ file }),
+  }));
 
-type Older = { file: File; mapping: Record<string, string> };
-const sent = ({ file, mapping }: Older) =>
-  asForm<{ file: string; mapping: string }>({ file, mapping: JSON.stringify(mapping) });
-
-export function useReadOlder(machineId: number) {
-  return useOnce({
-    mutationFn: (older: Older) =>
-      answer(client.POST("/api/machines/{machine_id}/log/read", { params: at(machineId), ...sent(older) })),
+const older =
+  (machineId: number) =>
+  ({ file, mapping }: { file: File; mapping: Record<string, string> }) => ({
+    ...at(machineId),
+    ...asForm<{ file: string; mapping: string }>({ file, mapping: JSON.stringify(mapping) }),
   });
-}
 
-export function useTakeInLog(machineId: number) {
-  const refresh = useRefreshLog();
-  return useOnce({
-    mutationFn: (older: Older) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/log/take-in", { params: at(machineId), ...sent(older) }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useReadOlder = (machineId: number) =>
+  useSend("post", "/api/machines/{machine_id}/log/read", older(machineId));
+
+export const useTakeInLog = (machineId: number) =>
+  useSend("post", "/api/machines/{machine_id}/log/take-in", older(machineId), useRefreshLog());
 
 export function useHistory(kind: string, id: number) {
   return useQuery({
     queryKey: ["machine", "history", kind, id],
     queryFn: () =>
-      answer(
-        kind === "pads"
-          ? client.GET("/api/pad-sets/{pad_set_id}/history", { params: { path: { pad_set_id: id } } })
-          : client.GET("/api/rotor-pairs/{rotor_pair_id}/history", {
-              params: { path: { rotor_pair_id: id } },
-            }),
-      ),
+      kind === "pads"
+        ? send("get", "/api/pad-sets/{pad_set_id}/history", to({ pad_set_id: id }))
+        : send("get", "/api/rotor-pairs/{rotor_pair_id}/history", to({ rotor_pair_id: id })),
   });
 }

@@ -134,7 +134,10 @@ function Copies({ machine }: { machine: Schemas["MachineOut"] }) {
       <Button
         disabled={copy.isPending}
         onClick={() =>
-          copy.mutate(`${machine.name}, copy`, { onSuccess: (made) => navigate(`/m/${made.id}/machine`) })
+          copy.mutate(
+            { name: `${machine.name}, copy` },
+            { onSuccess: (made) => navigate(`/m/${made.id}/machine`) },
+          )
         }
       >
         Copy this machine
@@ -145,7 +148,7 @@ function Copies({ machine }: { machine: Schemas["MachineOut"] }) {
           <Button
             onClick={() =>
               remove.mutate(
-                { id: machine.id, removed: true },
+                { row: machine.id, removed: true },
                 {
                   onSuccess: () => navigate("/", { state: { left: { id: machine.id, name: machine.name } } }),
                 },

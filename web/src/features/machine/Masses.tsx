@@ -72,12 +72,14 @@ function Table({ machine, onClose }: { machine: Schemas["MachineOut"]; onClose: 
       onSend={() => {
         if (!complete) return;
         save.mutate(
-          rows.map((row) => ({
-            name: row.name.trim(),
-            mass_kg: row.mass_kg ?? 0,
-            front_share: row.front_share ?? 0,
-            height_m: row.height_m,
-          })),
+          {
+            parts: rows.map((row) => ({
+              name: row.name.trim(),
+              mass_kg: row.mass_kg ?? 0,
+              front_share: row.front_share ?? 0,
+              height_m: row.height_m,
+            })),
+          },
           { onSuccess: onClose },
         );
       }}

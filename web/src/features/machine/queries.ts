@@ -1,96 +1,66 @@
 // Adding, describing, changing, copying and comparing machines.
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { steady, to, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
 import { askAgain, at, useRefresh } from "../../api/keys";
-import { useOnce } from "../../api/once";
-import { followed } from "../../api/work";
 
 type Figures = Record<string, number | null>;
 
-export function useMachine(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "detail"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}", { params: at(id) })),
-  });
-}
+export const useMachine = (id: number) =>
+  useAsk(["machine", id, "detail"], "get", "/api/machines/{machine_id}", at(id));
 
-export function useChangeMachine(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ changes, seen }: { changes: Figures; seen: Figures }) =>
-      answer(
-        client.PATCH("/api/machines/{machine_id}", {
-          params: at(id),
-          body: { changes, left_open: [], seen },
-        }),
-      ),
-    // Whether it was kept or somebody else was first: what is there now is asked for.
-    onSettled: refresh,
-  });
-}
+/** Whether it was kept or somebody else was first: what is there now is asked for. */
+export const useChangeMachine = (id: number) =>
+  useSend(
+    "patch",
+    "/api/machines/{machine_id}",
+    ({ changes, seen }: { changes: Figures; seen: Figures }) => at(id, { changes, left_open: [], seen }),
+    undefined,
+    useRefresh(id),
+  );
 
 /** What follows from measured lengths and weights; asked as soon as all of them are there. */
-export function useWorkOut(method: string, numbers: Record<string, number | null> | null) {
-  return useQuery({
-    queryKey: ["work-out", method, numbers],
-    enabled: numbers !== null,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/measure/{method}", {
-          params: { path: { method } },
-          body: { numbers: numbers ?? {} },
-          signal,
-        }),
-      ),
-    placeholderData: numbers === null ? undefined : keepPreviousData,
-    retry: false,
-  });
-}
+export const useWorkOut = (method: string, numbers: Numbers | null) =>
+  useAsk(
+    ["work-out", method, numbers],
+    "post",
+    "/api/measure/{method}",
+    to({ method }, { numbers: numbers ?? {} }),
+    {
+      enabled: numbers !== null,
+      placeholderData: numbers === null ? undefined : keepPreviousData,
+      retry: false,
+    },
+  );
 
-export function useBalance(id: number, body: Schemas["BalanceAsk"]) {
-  return useQuery({
-    queryKey: ["machine", id, "balance", body],
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/balance", { params: at(id), body, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
-}
+export const useBalance = (id: number, body: Schemas["BalanceAsk"]) =>
+  useAsk(
+    ["machine", id, "balance", body],
+    "post",
+    "/api/machines/{machine_id}/balance",
+    at(id, body),
+    steady,
+  );
 
 export type Numbers = Record<string, number | null>;
 
-type Words = Record<string, string>;
+export const useClasses = () =>
+  useAsk(["classes"], "get", "/api/classes", {}, { staleTime: Number.POSITIVE_INFINITY });
 
-type PartNumbers = Record<string, number | string>;
-
-export function useClasses() {
-  return useQuery({
-    queryKey: ["classes"],
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => answer(client.GET("/api/classes")),
-  });
-}
-
-export function useFluids() {
-  return useQuery({ queryKey: ["fluids"], queryFn: () => answer(client.GET("/api/fluids")) });
-}
+export const useFluids = () => useAsk(["fluids"], "get", "/api/fluids", {});
 
 /** What a class says of every number not known yet, fitted to those that are. */
-export function useClassEstimates(name: string | null, known: Numbers) {
-  return useQuery({
-    queryKey: ["class-estimates", name, known],
-    enabled: !!name,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/classes/{name}/estimates", {
-          params: { path: { name: name ?? "" } },
-          body: { known },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
-}
+export const useClassEstimates = (name: string | null, known: Numbers) =>
+  useAsk(
+    ["class-estimates", name, known],
+    "post",
+    "/api/classes/{name}/estimates",
+    to({ name: name ?? "" }, { known }),
+    {
+      enabled: !!name,
+      placeholderData: keepPreviousData,
+    },
+  );
 
 /** A machine more in the list: everything that lists machines is asked again. */
 function useMachineAdded() {
@@ -98,138 +68,58 @@ function useMachineAdded() {
   return () => askAgain(queries, ["machines"]);
 }
 
-export function useAddMachine() {
-  const added = useMachineAdded();
-  return useOnce({
-    mutationFn: (body: Schemas["MachineIn"]) => answer(client.POST("/api/workshop/machines", { body })),
-    onSuccess: added,
-  });
-}
+export const useAddMachine = () => useChange("post", "/api/workshop/machines", {}, useMachineAdded());
 
-export function useCopyMachine(id: number) {
-  const added = useMachineAdded();
-  return useOnce({
-    mutationFn: (name: string) =>
-      answer(client.POST("/api/machines/{machine_id}/copy", { params: at(id), body: { name } })),
-    onSuccess: added,
-  });
-}
+export const useCopyMachine = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/copy", at(id), useMachineAdded());
 
-export function useRemoveMachine() {
-  const added = useMachineAdded();
-  return useOnce({
-    mutationFn: ({ id, removed }: { id: number; removed: boolean }) =>
-      answer(client.PUT("/api/machines/{machine_id}/removed", { params: at(id), body: { removed } })),
-    onSuccess: added,
-  });
-}
+export const useRemoveMachine = () => useRemoval("/api/machines/{machine_id}/removed", useMachineAdded());
 
-export function useLeaveOpen(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (left_open: string[]) =>
-      answer(
-        client.PATCH("/api/machines/{machine_id}", {
-          params: at(id),
-          body: { changes: {}, left_open, seen: {} },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useLeaveOpen = (id: number) =>
+  useSend(
+    "patch",
+    "/api/machines/{machine_id}",
+    (left_open: string[]) => at(id, { changes: {}, left_open, seen: {} }),
+    useRefresh(id),
+  );
 
-export function useChangeWords(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ words, seen }: { words: Words; seen: Words }) =>
-      answer(client.PUT("/api/machines/{machine_id}/words", { params: at(id), body: { words, seen } })),
-    onSuccess: refresh,
-  });
-}
+export const useChangeWords = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/words", at(id), useRefresh(id));
 
-export function useSetMasses(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (parts: Schemas["MassIO"][]) =>
-      answer(client.PUT("/api/machines/{machine_id}/masses", { params: at(id), body: { parts } })),
-    onSuccess: refresh,
-  });
-}
+export const useSetMasses = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/masses", at(id), useRefresh(id));
 
-export function useParts(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "parts"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/parts", { params: at(id) })),
-  });
-}
+export const useParts = (id: number) =>
+  useAsk(["machine", id, "parts"], "get", "/api/machines/{machine_id}/parts", at(id));
 
-export function useChangeParts(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ changes, seen }: { changes: PartNumbers; seen: PartNumbers }) =>
-      answer(client.PATCH("/api/machines/{machine_id}/parts", { params: at(id), body: { changes, seen } })),
-    onSuccess: refresh,
-  });
-}
+export const useChangeParts = (id: number) =>
+  useChange("patch", "/api/machines/{machine_id}/parts", at(id), useRefresh(id));
 
 /** How far each estimate moves the answer; asked for when the user wants to know. */
-export function useMoves(id: number, asked: boolean) {
-  return useQuery({
-    queryKey: ["machine", id, "moves"],
-    enabled: asked,
-    queryFn: ({ signal }) =>
-      followed("moves", signal, (headers) =>
-        answer(client.GET("/api/machines/{machine_id}/moves", { params: at(id), headers, signal })),
-      ),
+export const useMoves = (id: number, enabled: boolean) =>
+  useAsk(["machine", id, "moves"], "get", "/api/machines/{machine_id}/moves", at(id), {
+    enabled,
+    slot: "moves",
   });
-}
 
 export function useCompare(id: number, changes: Numbers, pedal_force_N: number) {
   const body = { changes, pedal_force_N, rotor_C: 200 };
-  return useQuery({
-    queryKey: ["machine", id, "compare", body],
-    queryFn: ({ signal }) =>
-      answer(client.POST("/api/machines/{machine_id}/compare", { params: at(id), body, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  return useAsk(
+    ["machine", id, "compare", body],
+    "post",
+    "/api/machines/{machine_id}/compare",
+    at(id, body),
+    steady,
+  );
 }
 
-export function useSetUps(id: number) {
-  return useQuery({
-    queryKey: ["machine", id, "set-ups"],
-    queryFn: () => answer(client.GET("/api/machines/{machine_id}/set-ups", { params: at(id) })),
-  });
-}
+export const useSetUps = (id: number) =>
+  useAsk(["machine", id, "set-ups"], "get", "/api/machines/{machine_id}/set-ups", at(id));
 
-export function useKeepSetUp(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (body: Schemas["SetUpIn"]) =>
-      answer(client.POST("/api/machines/{machine_id}/set-ups", { params: at(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useKeepSetUp = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/set-ups", at(id), useRefresh(id));
 
-export function useUseSetUp(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: (set_up_id: number) =>
-      answer(client.POST("/api/set-ups/{set_up_id}/use", { params: { path: { set_up_id } } })),
-    onSuccess: refresh,
-  });
-}
+export const useUseSetUp = (id: number) =>
+  useSend("post", "/api/set-ups/{set_up_id}/use", (set_up_id: number) => to({ set_up_id }), useRefresh(id));
 
-export function useRemoveSetUp(id: number) {
-  const refresh = useRefresh(id);
-  return useOnce({
-    mutationFn: ({ row, removed }: { row: number; removed: boolean }) =>
-      answer(
-        client.PUT("/api/set-ups/{set_up_id}/removed", {
-          params: { path: { set_up_id: row } },
-          body: { removed },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-}
+export const useRemoveSetUp = (id: number) => useRemoval("/api/set-ups/{set_up_id}/removed", useRefresh(id));

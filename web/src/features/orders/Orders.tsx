@@ -38,7 +38,7 @@ export function Orders({ orders, currency }: { orders: Order[]; currency: string
         <Gone
           name={gone.name}
           from="off the list"
-          onUndo={() => remove.mutate({ id: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
+          onUndo={() => remove.mutate({ row: gone.id, removed: false }, { onSuccess: () => setGone(null) })}
         />
       )}
       <ul className="border-t border-ink">
@@ -48,7 +48,7 @@ export function Orders({ orders, currency }: { orders: Order[]; currency: string
             order={order}
             currency={currency}
             onRemove={() =>
-              remove.mutate({ id: order.id, removed: true }, { onSuccess: () => setGone(order) })
+              remove.mutate({ row: order.id, removed: true }, { onSuccess: () => setGone(order) })
             }
           />
         ))}

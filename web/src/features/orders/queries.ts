@@ -1,53 +1,35 @@
 // The order list: what is to be bought for which machine and event.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { send, to, useAsk, useRemoval, useSend } from "../../api/hooks";
 import { askAgain } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
-const orderAt = (order_id: number) => ({ path: { order_id } });
-
-export function useOrders() {
-  return useQuery({ queryKey: ["orders"], queryFn: () => answer(client.GET("/api/orders")) });
-}
+export const useOrders = () => useAsk(["orders"], "get", "/api/orders", {});
 
 /** What is ordered or has come changes the shelf and the season of its machine. */
 function useRefreshOrders() {
   const queries = useQueryClient();
-  return () =>
-    Promise.all([
-      askAgain(queries, ["orders"]),
-      askAgain(queries, ["machine"]),
-      askAgain(queries, ["planner"]),
-    ]);
+  return () => Promise.all(["orders", "machine", "planner"].map((key) => askAgain(queries, [key])));
 }
 
 export function useSaveOrder() {
   const refresh = useRefreshOrders();
   return useOnce({
     mutationFn: ({ id, body }: { id: number | null; body: Schemas["OrderAsk"] }) =>
-      answer(
-        id === null
-          ? client.POST("/api/orders", { body })
-          : client.PUT("/api/orders/{order_id}", { params: orderAt(id), body }),
-      ),
+      id === null
+        ? send("post", "/api/orders", { body })
+        : send("put", "/api/orders/{order_id}", to({ order_id: id }, body)),
     onSuccess: refresh,
   });
 }
 
-export function useTickOrder() {
-  const refresh = useRefreshOrders();
-  return useOnce({
-    mutationFn: ({ id, ...body }: { id: number } & Schemas["TickAsk"]) =>
-      answer(client.PUT("/api/orders/{order_id}/ticked", { params: orderAt(id), body })),
-    onSuccess: refresh,
-  });
-}
+export const useTickOrder = () =>
+  useSend(
+    "put",
+    "/api/orders/{order_id}/ticked",
+    ({ id, ...body }: { id: number } & Schemas["TickAsk"]) => to({ order_id: id }, body),
+    useRefreshOrders(),
+  );
 
-export function useRemoveOrder() {
-  const refresh = useRefreshOrders();
-  return useOnce({
-    mutationFn: ({ id, removed }: { id: number; removed: boolean }) =>
-      answer(client.PUT("/api/orders/{order_id}/removed", { params: orderAt(id), body: { removed } })),
-    onSuccess: refresh,
-  });
-}
+export const useRemoveOrder = () => useRemoval("/api/orders/{order_id}/removed", useRefreshOrders());

@@ -1,8 +1,9 @@
 // Who is here: sign in and out, the password.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { actFor, actsFor } from "../../api/acting";
-import { answer, client, ProblemError, type Schemas } from "../../api/client";
+import { ProblemError, type Schemas } from "../../api/client";
 import { expiredStore } from "../../api/expired";
+import { send, useAgain, useAsk, useChange } from "../../api/hooks";
 import { useOnce } from "../../api/once";
 import { onDevice } from "../../lib/onDevice";
 import { clearDrafts, setPerson } from "../../lib/store";
@@ -13,7 +14,7 @@ export const sessionQuery = {
   queryKey: ["session"],
   queryFn: async () => {
     try {
-      const session = await answer(client.GET("/api/session"));
+      const session = await send("get", "/api/session", {});
       const before = actsFor();
       actFor(session);
       // Somebody else signed in, or chose another workshop, in another tab: nothing of before stays on this page.
@@ -54,7 +55,7 @@ export function useMay() {
   };
 }
 
-const signIn = (body: Schemas["SignIn"]) => answer(client.POST("/api/session", { body }));
+const signIn = (body: Schemas["SignIn"]) => send("post", "/api/session", { body });
 
 export function useSignIn() {
   const queries = useQueryClient();
@@ -90,18 +91,13 @@ export function useSignInAgain() {
 }
 
 /** Work in another workshop one belongs to: everything on the page is that one's from then on. */
-export function useChooseWorkshop() {
-  return useOnce({
-    mutationFn: (workshop_id: number) =>
-      answer(client.PUT("/api/session/workshop", { body: { workshop_id } })),
-    onSuccess: () => forgetAnswers().then(() => location.assign("/")),
-  });
-}
+export const useChooseWorkshop = () =>
+  useChange("put", "/api/session/workshop", {}, () => forgetAnswers().then(() => location.assign("/")));
 
 export function useSignOut() {
   const queries = useQueryClient();
   return useOnce({
-    mutationFn: () => answer(client.DELETE("/api/session")),
+    mutationFn: () => send("delete", "/api/session", {}),
     onSuccess: async () => {
       await Promise.all([clearDrafts(), forgetAnswers()]);
       // What was looked at is not left in the page's memory either.
@@ -112,26 +108,10 @@ export function useSignOut() {
 }
 
 /** Another password; every other session of the person ends. */
-export function useChangePassword() {
-  return useOnce({
-    mutationFn: (body: Schemas["NewPassword"]) => answer(client.PUT("/api/session/password", { body })),
-  });
-}
+export const useChangePassword = () => useChange("put", "/api/session/password", {});
 
 /** What an upgrade changed, for an owner who has not read it yet. */
-export function useNews(owns: boolean) {
-  return useQuery({
-    queryKey: ["news"],
-    queryFn: () => answer(client.GET("/api/news")),
-    enabled: owns,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-}
+export const useNews = (enabled: boolean) =>
+  useAsk(["news"], "get", "/api/news", {}, { enabled, staleTime: Number.POSITIVE_INFINITY });
 
-export function useReadNews() {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: () => answer(client.PUT("/api/news/read")),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["news"] }),
-  });
-}
+export const useReadNews = () => useChange("put", "/api/news/read", {}, useAgain(["news"]));

@@ -67,7 +67,8 @@ function MakeOne() {
   const [locked, setLocked] = useState(false);
   const words = useTwice("Passphrase, 10 characters or more", "passphrase");
   const send = () => {
-    if (!locked || words.same()) make.mutate(locked ? words.value : "", { onSuccess: words.clear });
+    if (!locked || words.same())
+      make.mutate({ passphrase: locked ? words.value : "" }, { onSuccess: words.clear });
   };
   return (
     <section aria-label="Make a backup">

@@ -90,7 +90,7 @@ function Workshops() {
         label="You work in"
         value={String(session.workshop_id)}
         options={session.workshops.map((row) => [String(row.id), row.name] as const)}
-        onChange={(id) => choose.mutate(Number(id))}
+        onChange={(id) => choose.mutate({ workshop_id: Number(id) })}
       />
       {choose.error && <Failure text={problemText(choose.error)} />}
     </section>
@@ -163,7 +163,7 @@ function Mine({ workshop }: { workshop: string }) {
           label={`Leave ${workshop}`}
           pending={leave.isPending}
           error={leave.error}
-          onSend={leave.mutate}
+          onSend={(password) => leave.mutate({ password })}
           onLeave={close}
         >
           <p>You see nothing of it any more, and your keys end. An owner may invite you again.</p>
@@ -174,7 +174,7 @@ function Mine({ workshop }: { workshop: string }) {
           label="Remove me for good"
           pending={forget.isPending}
           error={forget.error}
-          onSend={forget.mutate}
+          onSend={(password) => forget.mutate({ password })}
           onLeave={close}
         >
           <p>

@@ -63,7 +63,7 @@ export function SecondFactor({ me }: { me: Schemas["MeOut"] }) {
           label="Set it up"
           pending={begin.isPending}
           error={begin.error}
-          onSend={(password) => begin.mutate(password, { onSuccess: close })}
+          onSend={(password) => begin.mutate({ password }, { onSuccess: close })}
           onLeave={close}
         />
       )}
@@ -72,7 +72,7 @@ export function SecondFactor({ me }: { me: Schemas["MeOut"] }) {
           label="Make new codes"
           pending={again.isPending}
           error={again.error}
-          onSend={(password) => again.mutate(password, { onSuccess: close })}
+          onSend={(password) => again.mutate({ password }, { onSuccess: close })}
           onLeave={close}
         >
           <p>Those of before are good no more.</p>
@@ -83,7 +83,7 @@ export function SecondFactor({ me }: { me: Schemas["MeOut"] }) {
           label="Turn it off"
           pending={end.isPending}
           error={end.error}
-          onSend={(password) => end.mutate(password, { onSuccess: close })}
+          onSend={(password) => end.mutate({ password }, { onSuccess: close })}
           onLeave={close}
         />
       )}
@@ -105,7 +105,7 @@ function SetUp({ begun, finish, onLeave }: SetUpProps) {
       enterSends
       className="max-w-md space-y-3 border border-hairline p-3"
       refused={useRefused(finish.error)}
-      onSend={() => finish.mutate(code)}
+      onSend={() => finish.mutate({ code })}
     >
       <p>Point the device that is to show codes at this, or type the letters into it:</p>
       <img

@@ -1,52 +1,33 @@
 // Backups of the whole server, and how it is.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { asForm } from "../../api/form";
-import { useOnce } from "../../api/once";
+import { send, to, useAsk, useChange, useSend, useTakeIn } from "../../api/hooks";
 
 /** A backup: one that came as a file, or one the server keeps. */
 export type Chosen = { token: string } | { name: string };
 
-export const useSafekeeping = () =>
-  useQuery({ queryKey: ["safekeeping"], queryFn: () => answer(client.GET("/api/safekeeping")) });
+export const useSafekeeping = () => useAsk(["safekeeping"], "get", "/api/safekeeping", {});
 
 export const useDoctor = (enabled: boolean) =>
-  useQuery({
-    queryKey: ["doctor"],
-    queryFn: () => answer(client.GET("/api/safekeeping/doctor")),
-    enabled,
-  });
+  useAsk(["doctor"], "get", "/api/safekeeping/doctor", {}, { enabled });
 
-function useListed<V>(send: (value: V) => Promise<Schemas["SafekeepingOut"]>) {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: send,
-    onSuccess: (state) => queries.setQueryData(["safekeeping"], state),
-  });
-}
-
-export const useMakeBackup = () =>
-  useListed((passphrase: string) =>
-    answer(client.POST("/api/safekeeping/backups", { body: { passphrase } })),
+/** The list as the change has answered it. */
+const useListed = () =>
+  useTakeIn(
+    (_: Schemas["SafekeepingOut"]) => ["safekeeping"],
+    () => undefined,
   );
+
+export const useMakeBackup = () => useChange("post", "/api/safekeeping/backups", {}, useListed());
 
 export const useDeleteBackup = () =>
-  useListed((name: string) =>
-    answer(client.PUT("/api/safekeeping/backups/{name}/deleted", { params: { path: { name } } })),
-  );
+  useSend("put", "/api/safekeeping/backups/{name}/deleted", (name: string) => to({ name }), useListed());
 
-export const useLockBackups = () =>
-  useListed((body: Schemas["LockAsk"]) => answer(client.PUT("/api/safekeeping/passphrase", { body })));
+export const useLockBackups = () => useChange("put", "/api/safekeeping/passphrase", {}, useListed());
 
-export const useLookAtBackup = () =>
-  useOnce({
-    mutationFn: (body: Schemas["ChosenAsk"]) => answer(client.POST("/api/safekeeping/look", { body })),
-  });
+export const useLookAtBackup = () => useChange("post", "/api/safekeeping/look", {});
 
-export const useRestore = () =>
-  useOnce({
-    mutationFn: (body: Schemas["RestoreAsk"]) => answer(client.POST("/api/safekeeping/restore", { body })),
-  });
+export const useRestore = () => useChange("post", "/api/safekeeping/restore", {});
 
 // Below what one request may bring.
 const PIECE_BYTES = 8_000_000;
@@ -58,15 +39,11 @@ export async function sendFile(file: File, onShare: (share: number) => void): Pr
   ).join("");
   for (let offset = 0; offset < file.size; offset += PIECE_BYTES) {
     const piece = new File([file.slice(offset, offset + PIECE_BYTES)], "piece");
-    await answer(
-      client.POST(
-        "/api/safekeeping/incoming",
-        asForm<{ file: string; token: string; offset: number }>({
-          file: piece,
-          token,
-          offset: String(offset),
-        }),
-      ),
+    const form = { file: piece, token, offset: String(offset) };
+    await send(
+      "post",
+      "/api/safekeeping/incoming",
+      asForm<{ file: string; token: string; offset: number }>(form),
     );
     onShare(Math.min(1, (offset + PIECE_BYTES) / file.size));
   }

@@ -1,146 +1,102 @@
 // What is one's own and the workshop's: people, sessions, keys, the second factor.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
-import { useOnce } from "../../api/once";
+import type { Schemas } from "../../api/client";
+import { to, useAgain, useAsk, useChange, useSend } from "../../api/hooks";
 
-export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => answer(client.GET("/api/me")) });
+export const useMe = () => useAsk(["me"], "get", "/api/me", {});
 
-export const usePeople = () =>
-  useQuery({ queryKey: ["people"], queryFn: () => answer(client.GET("/api/members")) });
+export const usePeople = () => useAsk(["people"], "get", "/api/members", {});
 
-export const useWorkshopSettings = () =>
-  useQuery({
-    queryKey: ["workshop-settings"],
-    queryFn: () => answer(client.GET("/api/workshop/settings")),
-  });
+export const useWorkshopSettings = () => useAsk(["workshop-settings"], "get", "/api/workshop/settings", {});
 
 /** A change after which what is listed is asked for again. */
-function useChange<V, D>(send: (value: V) => Promise<D>, ...keys: string[]) {
-  const queries = useQueryClient();
-  return useOnce({
-    mutationFn: send,
-    onSuccess: () => Promise.all(keys.map((key) => queries.invalidateQueries({ queryKey: [key] }))),
-  });
-}
+const useListed = (...keys: string[]) => useAgain(...keys.map((key) => [key]));
 
 export const useChangeWorkshop = () =>
-  useChange(
-    (body: Schemas["WorkshopAsk"]) => answer(client.PUT("/api/workshop/settings", { body })),
-    "workshop-settings",
-    "session",
-  );
+  useChange("put", "/api/workshop/settings", {}, useListed("workshop-settings", "session"));
 
-export const useInvite = () =>
-  useChange((body: Schemas["InviteAsk"]) => answer(client.POST("/api/addresses", { body })), "people");
+export const useInvite = () => useChange("post", "/api/addresses", {}, useListed("people"));
 
 export const useWithdrawAddress = () =>
-  useChange(
-    (address_id: number) =>
-      answer(client.PUT("/api/addresses/{address_id}/withdrawn", { params: { path: { address_id } } })),
-    "people",
+  useSend(
+    "put",
+    "/api/addresses/{address_id}/withdrawn",
+    (address_id: number) => to({ address_id }),
+    useListed("people"),
   );
 
 export const useGiveRole = () =>
-  useChange(
-    ({ member_id, role }: { member_id: number; role: Schemas["RoleAsk"]["role"] }) =>
-      answer(
-        client.PUT("/api/members/{member_id}/role", { params: { path: { member_id } }, body: { role } }),
-      ),
-    "people",
-    "session",
+  useSend(
+    "put",
+    "/api/members/{member_id}/role",
+    ({ member_id, ...body }: { member_id: number } & Schemas["RoleAsk"]) => to({ member_id }, body),
+    useListed("people", "session"),
   );
 
 export const useSayDrives = () =>
-  useChange(
+  useSend(
+    "put",
+    "/api/members/{member_id}/machines",
     ({ member_id, machines_of }: { member_id: number; machines_of: string }) =>
-      answer(
-        client.PUT("/api/members/{member_id}/machines", {
-          params: { path: { member_id } },
-          body: { machines_of },
-        }),
-      ),
-    "people",
+      to({ member_id }, { machines_of }),
+    useListed("people"),
   );
 
 export const useGiveReset = () =>
-  useChange(
-    (member_id: number) =>
-      answer(client.POST("/api/members/{member_id}/reset", { params: { path: { member_id } } })),
-    "people",
+  useSend(
+    "post",
+    "/api/members/{member_id}/reset",
+    (member_id: number) => to({ member_id }),
+    useListed("people"),
   );
 
 export const useTakeOutMember = () =>
-  useChange(
-    ({ member_id, forget }: { member_id: number; forget: boolean }) =>
-      answer(
-        client.PUT("/api/members/{member_id}/out", { params: { path: { member_id } }, body: { forget } }),
-      ),
-    "people",
+  useSend(
+    "put",
+    "/api/members/{member_id}/out",
+    ({ member_id, forget }: { member_id: number; forget: boolean }) => to({ member_id }, { forget }),
+    useListed("people"),
   );
 
 export const useWithdrawAnyKey = () =>
-  useChange(
-    (key_id: number) =>
-      answer(client.PUT("/api/members/keys/{key_id}/withdrawn", { params: { path: { key_id } } })),
-    "people",
-    "me",
+  useSend(
+    "put",
+    "/api/members/keys/{key_id}/withdrawn",
+    (key_id: number) => to({ key_id }),
+    useListed("people", "me"),
   );
 
-export const useMakeKey = () =>
-  useChange((body: Schemas["KeyAsk"]) => answer(client.POST("/api/me/keys", { body })), "me", "people");
+export const useMakeKey = () => useChange("post", "/api/me/keys", {}, useListed("me", "people"));
 
 export const useWithdrawKey = () =>
-  useChange(
-    (key_id: number) =>
-      answer(client.PUT("/api/me/keys/{key_id}/withdrawn", { params: { path: { key_id } } })),
-    "me",
-    "people",
+  useSend(
+    "put",
+    "/api/me/keys/{key_id}/withdrawn",
+    (key_id: number) => to({ key_id }),
+    useListed("me", "people"),
   );
 
 export const useEndSession = () =>
-  useChange(
-    (open_session_id: number) =>
-      answer(
-        client.PUT("/api/me/sessions/{open_session_id}/ended", { params: { path: { open_session_id } } }),
-      ),
-    "me",
+  useSend(
+    "put",
+    "/api/me/sessions/{open_session_id}/ended",
+    (open_session_id: number) => to({ open_session_id }),
+    useListed("me"),
   );
 
-export const useEndOthers = () =>
-  useChange((_: undefined) => answer(client.POST("/api/me/sessions/end-others")), "me");
+export const useEndOthers = () => useChange("post", "/api/me/sessions/end-others", {}, useListed("me"));
 
-export const useBeginSecond = () =>
-  useChange((password: string) => answer(client.POST("/api/me/second", { body: { password } })));
+export const useBeginSecond = () => useChange("post", "/api/me/second", {});
 
 export const useFinishSecond = () =>
-  useChange(
-    (code: string) => answer(client.PUT("/api/me/second", { body: { code } })),
-    "me",
-    "session",
-    "people",
-  );
+  useChange("put", "/api/me/second", {}, useListed("me", "session", "people"));
 
-export const useNewCodes = () =>
-  useChange((password: string) => answer(client.POST("/api/me/second/codes", { body: { password } })), "me");
+export const useNewCodes = () => useChange("post", "/api/me/second/codes", {}, useListed("me"));
 
-export const useEndSecond = () =>
-  useChange(
-    (password: string) => answer(client.POST("/api/me/second/end", { body: { password } })),
-    "me",
-    "session",
-  );
+export const useEndSecond = () => useChange("post", "/api/me/second/end", {}, useListed("me", "session"));
 
-/** Gone from here: the page begins anew, as whoever is left. */
-const away = { onSuccess: () => location.assign("/") };
+/** Gone from here: the page is loaded again, as whoever is left. */
+const away = () => location.assign("/");
 
-export const useLeave = () =>
-  useOnce({
-    mutationFn: (password: string) => answer(client.POST("/api/me/leave", { body: { password } })),
-    ...away,
-  });
+export const useLeave = () => useChange("post", "/api/me/leave", {}, away);
 
-export const useForgetMe = () =>
-  useOnce({
-    mutationFn: (password: string) => answer(client.POST("/api/me/forget", { body: { password } })),
-    ...away,
-  });
+export const useForgetMe = () => useChange("post", "/api/me/forget", {}, away);

@@ -1,10 +1,10 @@
 // The strip, how sure it is, and why.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { send, to, useAsk } from "../../api/hooks";
 import { at } from "../../api/keys";
 import { afterOthers } from "../../api/quiet";
 import { lastSeen } from "../../api/seen";
-import { followed } from "../../api/work";
 import { createStore } from "../../lib/store";
 import { isTrying, useSettledWhatIf, useWhatIf } from "../whatif";
 
@@ -21,8 +21,7 @@ export function useVerdict(id: number) {
     queryKey: ["machine", id, "verdict", whatIf],
     queryFn: async ({ signal }) => {
       await afterOthers(queries, ["tried"], signal);
-      const ask = () =>
-        answer(client.POST("/api/machines/{machine_id}/verdict", { params: at(id), body: whatIf, signal }));
+      const ask = () => send("post", "/api/machines/{machine_id}/verdict", { ...at(id, whatIf), signal });
       // What was only tried is not what the machine is.
       return isTrying(whatIf) ? ask() : lastSeen(`verdict/${id}`, ask);
     },
@@ -31,20 +30,21 @@ export function useVerdict(id: number) {
 }
 
 /** How sure the five readings are; asked for once the sliders rest, and nothing while they move. */
-export function useRanges(id: number, ready: boolean): Schemas["RangesOut"] | undefined {
+export function useRanges(id: number, enabled: boolean): Schemas["RangesOut"] | undefined {
   const [whatIf] = useWhatIf(id);
   const body = useSettledWhatIf(id);
   const queries = useQueryClient();
-  const query = useQuery({
-    queryKey: ["machine", id, "ranges", body],
-    enabled: ready,
-    queryFn: async ({ signal }) => {
-      await afterOthers(queries, ["candidates"], signal);
-      return followed("ranges", signal, (headers) =>
-        answer(client.POST("/api/machines/{machine_id}/ranges", { params: at(id), body, headers, signal })),
-      );
+  const query = useAsk(
+    ["machine", id, "ranges", body],
+    "post",
+    "/api/machines/{machine_id}/ranges",
+    at(id, body),
+    {
+      enabled,
+      slot: "ranges",
+      after: (signal) => afterOthers(queries, ["candidates"], signal),
     },
-  });
+  );
   return body === whatIf ? query.data : undefined;
 }
 
@@ -59,16 +59,12 @@ export function useWhy(id: number, ask: WhyAsk | null) {
   const [whatIf] = useWhatIf(id);
   const { topic = "", ...rest } = ask ?? {};
   const body = { ...whatIf, ...rest } as Schemas["WhyAsk"];
-  return useQuery({
-    queryKey: ["machine", id, "why", topic, body],
-    enabled: ask !== null,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/why/{reading}", {
-          params: { path: { machine_id: id, reading: topic } },
-          body,
-          signal,
-        }),
-      ),
-  });
+  const where = to({ machine_id: id, reading: topic }, body);
+  return useAsk(
+    ["machine", id, "why", topic, body],
+    "post",
+    "/api/machines/{machine_id}/why/{reading}",
+    where,
+    { enabled: ask !== null },
+  );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import { answer, client, problemText, type Schemas } from "../../api/client";
+import { problemText, type Schemas } from "../../api/client";
+import { useSend } from "../../api/hooks";
 import { at, useRefresh } from "../../api/keys";
-import { useOnce } from "../../api/once";
 import { useUnits } from "../../lib/settings";
 import { useStore } from "../../lib/store";
 import { Button, Failure } from "../../ui/basics";
@@ -43,19 +43,15 @@ export function KeepTried({ machineId, levers }: Props) {
     setWhatIf(noWhatIf);
     setUntrue([]);
   };
-  const keep = useOnce({
-    mutationFn: (names: string[]) =>
-      answer(
-        client.POST("/api/machines/{machine_id}/what-if", {
-          params: at(machineId),
-          body: { ...whatIf, names },
-        }),
-      ),
-    onSuccess: async () => {
+  const keep = useSend(
+    "post",
+    "/api/machines/{machine_id}/what-if",
+    (names: string[]) => at(machineId, { ...whatIf, names }),
+    async () => {
       done();
       await refresh();
     },
-  });
+  );
   const parts = levers ? whatIfParts(whatIf, levers, system) : [];
   if (!asking || parts.length === 0) return null;
   const names = parts.map(({ name }) => name).filter((name) => !untrue.includes(name));

@@ -156,7 +156,7 @@ function BroughtBack() {
       <Button
         onClick={() =>
           remove.mutate(
-            { id: left.id, removed: false },
+            { row: left.id, removed: false },
             { onSuccess: () => navigate("/", { replace: true, state: null }) },
           )
         }
