@@ -13,15 +13,26 @@ export default defineConfig(({ command }) => ({
     // A busy machine is no failure: the limits only end what hangs.
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    // One process with warm modules; what tests leave behind is cleared by their set-up.
+    isolate: false,
+    pool: "threads",
     projects: [
-      { extends: true, test: { name: "units", environment: "node", include: ["src/**/*.test.ts"] } },
+      {
+        extends: true,
+        test: {
+          name: "units",
+          environment: "node",
+          include: ["src/**/*.test.ts"],
+          setupFiles: "src/testing/device.test.helper.ts",
+        },
+      },
       {
         extends: true,
         test: {
           name: "parts",
           environment: "jsdom",
           include: ["src/**/*.test.tsx"],
-          setupFiles: "src/testing/setup.test.helper.ts",
+          setupFiles: ["src/testing/setup.test.helper.ts", "src/testing/device.test.helper.ts"],
         },
       },
     ],
