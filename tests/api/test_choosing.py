@@ -160,6 +160,21 @@ def test_a_set_up_too_big_for_the_wheel_is_out_whatever_it_bears(demo: Api, rela
     assert way["value"] == pytest.approx(0.0042)
 
 
+def test_rotors_are_bought_in_pairs(demo: Api, relay_roadster: str) -> None:
+    ask = {"cooling_factor": 1.0, "air_C": None, "mixed": False}
+    on_it = demo.get(f"{relay_roadster}/set")
+    ranked = demo.post(f"{relay_roadster}/candidates", {**ask, "weights": None})["ranked"]
+    other = next(row["key"] for row in ranked if row["front_rotor"] == on_it["front_rotor"])
+    key = next(row["key"] for row in ranked if row["front_rotor"] != on_it["front_rotor"])
+    row, _ = demo.post(f"{relay_roadster}/sets/compare", {**ask, "keys": [key, other]})["sets"]
+    prices = {rotor["name"]: rotor["price"] for rotor in demo.get("/catalogue")["rotors"]}
+    bought = [row[place] for place in ("front_rotor", "rear_rotor") if row[place] != on_it[place]]
+    assert row["rotors_price"] > 0
+    assert row["rotors_price"] == pytest.approx(sum(2 * prices[name] for name in bought))
+    lines = demo.post(f"{relay_roadster}/sets/parts", {**ask, "key": key})["lines"]
+    assert [line["count"] for line in lines if line["kind"].startswith("rotors")] == [2] * len(bought)
+
+
 def test_chances_go_with_margins(demo: Api, relay_roadster: str) -> None:
     choice = demo.post(f"{relay_roadster}/candidates", {})
     best, worst = choice["ranked"][0], choice["rejected"][-1]

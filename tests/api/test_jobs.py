@@ -302,6 +302,12 @@ def test_the_service_tool_and_its_faults(demo: Api, hatch: str) -> None:
 
 def test_fit_stops_a_job(demo: Api, hatch: str) -> None:
     job = demo.post(f"{hatch}/jobs", {"axle": "front", "work": "pads_rotors"})
+    # A set of pads, and a rotor for each side, as the catalogue has them.
+    pads, rotors = job["parts"].split(" on ")
+    catalogue = demo.get("/catalogue")
+    shapes = next(row["shapes"] for row in catalogue["compounds"] if row["name"] == pads)
+    rotor = next(row["price"] for row in catalogue["rotors"] if row["name"] == rotors)
+    assert job["cost"]["parts_price"] - 2 * rotor in [row["price"] for row in shapes]
     laid = next(step for step in job["steps"] if step["id"] == "parts_laid_out")
     assert "too thick" in metric(laid["held"])
     words = {"key": "parts_laid_out", "kind": "words", "words": "it will go"}

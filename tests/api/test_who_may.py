@@ -21,7 +21,7 @@ from tests import builders
 from tests.api.rows import OPEN, OPERATIONS, ROWS, name_of, number_of
 from tests.workshop import Api, today
 from thermaxis.api.mount import api
-from thermaxis.apps.accounts.errors import NotAllowed
+from thermaxis.apps.accounts.errors import NotAllowed, NotThere
 from thermaxis.apps.accounts.models import ApiKey, Membership, Reach, Role, Workshop
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.accounts.secrets import new_secret, print_of
@@ -132,6 +132,18 @@ def test_who_may_what_is_what_the_table_says() -> None:
     assert own == {"make_key", "withdraw_key", "leave_workshop", "forget_me", "join_workshop"}
 
 
+def test_every_action_is_as_far_open_as_it_was_meant() -> None:
+    """Whatever door is before it: an action alone, by every role and key, exactly."""
+    found = {
+        name: "".join(
+            letter if action.open_to(ROLES.get(who, Role.OWNER), KEYS.get(who, Reach.ALL)) else "."
+            for who, letter in LETTERS.items()
+        )
+        for name, action in ACTIONS.items()
+    }
+    assert found == json.loads((Path(__file__).parents[1] / "data" / "actions.json").read_text("utf-8"))
+
+
 @pytest.mark.parametrize("action", ACTIONS.values(), ids=lambda action: str(action.name))
 def test_the_one_door_holds_every_action_to_its_declaration(action: Action, workshop: Workshop) -> None:
     """Every role and key; and a driver does not end what somebody else began."""
@@ -149,6 +161,12 @@ def test_the_one_door_holds_every_action_to_its_declaration(action: Action, work
                     stack.enter_context(pytest.raises(NotAllowed))
                 with act(scope, action, job) as entry:
                     entry.nothing = True
+
+
+def test_no_action_reaches_a_row_of_another_workshop(workshop: Workshop) -> None:
+    stranger = builders.owner(builders.workshop("Another workshop"))
+    with pytest.raises(NotThere), act(stranger, ACTIONS["close_job"], Job.objects.of(workshop)[0]):
+        pytest.fail("the door was open")
 
 
 def test_what_a_driver_ends_they_began(workshop: Workshop) -> None:

@@ -178,6 +178,7 @@ def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Worksho
         ("front", -0.001, 32000.0, 0, "thickness_m"),
         ("front", 0.005, 100.0, 0, "odometer_km"),
         ("front", 0.005, 32000.0, -3000, "measured_on"),
+        ("front", 0.005, 32000.0, 2, "measured_on"),
     ],
 )
 def test_a_reading_that_cannot_be_is_refused(

@@ -21,10 +21,11 @@ from thermaxis.core.physics.resistance import GRAVITY
 from thermaxis.core.physics.simulate import history, simulate_one
 from thermaxis.core.planning.bedding.choosing import NOTHING, Asked, asked_in, default_school, school_in_words
 from thermaxis.core.planning.bedding.heats import LAP_SHARES
+from thermaxis.core.planning.bedding.judging import driven, hottest_fluid_C, over_top, safe
 from thermaxis.core.planning.bedding.schools import Plan, plan_school, schools
 from thermaxis.core.planning.bedding.series import Row, check_rows, items_of, stops_of, way_of
 from thermaxis.core.planning.bedding.setting import Road, Setting, Window, allowed_g
-from thermaxis.core.records import Case, TraceDuty, Trailer
+from thermaxis.core.records import Case, Stop, TraceDuty, Trailer
 from thermaxis.core.results import HISTORY_FIELDS
 
 ROAD = Road(top_speed_mps=28.0, hard_g=0.6)
@@ -195,6 +196,17 @@ def test_a_window_no_braking_stays_under_is_said() -> None:
         plan = plan_school(setting(low=5, high=10), school)
         assert plan.refused is not None
         assert not plan.kept
+
+
+def test_the_fluid_and_the_hotter_side_decide_whether_a_series_is_safe() -> None:
+    held = setting()
+    result = driven(held, [Stop(from_mps=27.0, to_mps=5.0, decel_mps2=5.0, then_s=20.0, then_speed_mps=20.0)] * 6)
+    assert safe(held, result)
+    fluid, rear = hottest_fluid_C(result), result.rear.peak_surface_C
+    assert not safe(dataclasses.replace(held, boiling_C=fluid + 59.0), result)
+    assert safe(dataclasses.replace(held, boiling_C=fluid + 61.0), result)
+    # Only the rear is over its top.
+    assert over_top(dataclasses.replace(held, rear=Window(low_C=20.0, high_C=rear - 5.0)), result) == pytest.approx(5.0)
 
 
 def test_grip_by_hand() -> None:

@@ -19,7 +19,8 @@ from thermaxis.core.planning.life import fatigue
 from thermaxis.core.planning.life.changing import Change, Coming, Due, Terms, changes
 from thermaxis.core.planning.life.fatigue import Look, crack_scale, cycles_of, damage, events_to_crack, strengths
 from thermaxis.core.planning.life.fluid import FluidTest, fluid_state
-from thermaxis.core.planning.life.forecast import Hot, cracks_ahead, draws_of, margins_ahead
+from thermaxis.core.planning.life.forecast import Hot, cracks_ahead, draws_of, margins_ahead, word_of
+from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.ready import Along, Part, fluid_reason, part_reason, readiness
 from thermaxis.core.planning.life.rings import ring_wear_mm
 from thermaxis.core.records import Rotor
@@ -201,6 +202,14 @@ def test_five_changes_worked_by_hand() -> None:
     assert not now.late
     assert metric(now.order).startswith("order now")
 
+    # On the very day it comes too late; the very day to order is not past yet.
+    on_the_day = due("front pads", (0.99, 0.9, 0.3), (0.5, 0.3, 0.1), lead_days=40)
+    assert changes([on_the_day], events, TODAY, terms)[0].late
+    today = due("front pads", (0.99, 0.9, 0.3), (0.5, 0.3, 0.1), lead_days=35)
+    (just,) = changes([today], events, TODAY, terms)
+    assert (just.order_by, just.late) == (TODAY, False)
+    assert not metric(just.order).startswith("order now")
+
     # A spare on the shelf: nothing to order.
     (spare,) = changes(
         [due("front pads", (0.99, 0.9, 0.3), (0.5, 0.3, 0.1), shelf="Fellmark R4")], events, TODAY, terms
@@ -215,6 +224,24 @@ def test_five_changes_worked_by_hand() -> None:
     assert aged.before == 2
     with pytest.raises(FieldError, match="one for each of 3 events"):
         changes([due("fluid", (0.9,), (0.1,))], events, TODAY, terms)
+
+
+@pytest.mark.parametrize(
+    ("months", "state"), [(0.0, "fine"), (71.9, "fine"), (72.0, "close"), (119.9, "close"), (120.0, "over")]
+)
+def test_rubber_is_judged_from_the_day_it_is_that_old(months: float, state: str) -> None:
+    assert hose_life(months).state == state
+    assert hose_life(months).months_left == pytest.approx(120.0 - months)
+
+
+def test_a_likelihood_at_its_limit_is_on_the_cautious_side() -> None:
+    assert [word_of(chance) for chance in (0.951, 0.95, 0.60, 0.599)] == [
+        "survives",
+        "take spares",
+        "take spares",
+        "change before",
+    ]
+    assert [fluid_reason(margin, 20.0).state for margin in (50.0, 49.9, 0.1, 0.0)] == ["fine", "close", "close", "over"]
 
 
 def test_go_look_no_go_by_the_gravest_reason() -> None:

@@ -15,7 +15,7 @@ from thermaxis.core.errors import FieldError
 from thermaxis.core.physics import caliper, convection, fluid, friction, materials, partition, radiation, stress, torque
 from thermaxis.core.physics.hydraulics import line_pressure, pedal_force, pressure_for_force, rear_pressure
 from thermaxis.core.physics.packing import pack
-from thermaxis.core.physics.resistance import friction_force, regen_force, resisting_force
+from thermaxis.core.physics.resistance import air_drag, friction_force, regen_force, resisting_force
 from thermaxis.core.physics.wear import specific_wear, worn_depth
 from thermaxis.core.records import MATERIALS, PATTERNS
 
@@ -290,6 +290,8 @@ def test_tabled_films_are_the_laws_own(speed: float, wall: float, air: float) ->
 
 
 def test_friction_force_by_hand_and_never_pulling() -> None:
+    # Hand: half of 1.2 kg/m3 on 0.5 m2 at 10 m/s.
+    assert air_drag(10.0, 1.2, 0.5) == pytest.approx(30.0)
     # Hand: 1000 kg at 5 m/s2 less 30 N drag, 1 % rolling, 50 N engine and the weight's part along a 10 % climb.
     angle = math.atan(0.1)
     held = resisting_force(30.0, 0.01 * 1000 * 9.80665, 50.0, 0.0, 1000.0, angle)
@@ -299,7 +301,8 @@ def test_friction_force_by_hand_and_never_pulling() -> None:
 
 
 @pytest.mark.parametrize(
-    ("speed", "force"), [(0.0, 0.0), (2.0, 0.0), (3.0, 1000.0), (4.0, 2000.0), (10.0, 2000.0), (50.0, 1000.0)]
+    ("speed", "force"),
+    [(0.0, 0.0), (1.0, 0.0), (2.0, 0.0), (3.0, 1000.0), (4.0, 2000.0), (10.0, 2000.0), (50.0, 1000.0)],
 )
 def test_regeneration_fades_in_between_half_and_full_speed_and_is_power_limited(speed: float, force: float) -> None:
     assert regen_force(speed, 1000.0, 50000.0, 2.0, 4.0) == pytest.approx(force)

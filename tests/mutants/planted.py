@@ -35,7 +35,7 @@ FAULTS = (
     Fault('the risk of the other parts', f'{LIFE}/changing.py', '(1.0 - part.chances[before]) * terms.spoilt', 'part.chances[before] * terms.spoilt', 'tests/core/test_outcome.py tests/core/test_life_parts.py'),
     Fault('changed early at any price', f'{LIFE}/changing.py', 'if lost <= terms.work:', 'if lost >= terms.work:', 'tests/core/test_outcome.py tests/core/test_life_parts.py'),
     Fault('rotors priced once an axle in a season', 'apps/life/advising.py', '(bought.price or 0.0) * bought.quantity', '(bought.price or 0.0)', 'tests/api/test_season.py'),
-    Fault('rotors priced once an axle in a job', 'apps/job/costing.py', 'len(found.sheet.task.corners) * found.parts', 'found.parts', 'tests/api/test_job_closing.py'),
+    Fault('rotors priced once an axle in a job', 'apps/job/costing.py', 'len(found.sheet.task.corners) * found.parts', 'found.parts', 'tests/api/test_job_closing.py tests/api/test_jobs.py'),
     Fault('rotors priced once an axle in Choose', 'apps/solving/mapping.py', 'self.axles[position].rotors * rotors.price', 'rotors.price', 'tests/apps/test_work.py tests/api/test_choosing.py'),
     Fault('one rotor on the order', 'apps/choose/buying.py', 'axle.rotors, rotors.price', '1, rotors.price', 'tests/api/test_choosing.py tests/apps/test_work.py'),
     Fault('a likelihood at the limit lasts', f'{LIFE}/forecast.py', 'chance > SURVIVES', 'chance >= SURVIVES', 'tests/core/test_outcome.py tests/core/test_life_parts.py'),

@@ -10,10 +10,11 @@ from typing import Any
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.db import DatabaseError, IntegrityError
 from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.changes import AlreadyDone
 from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, SomebodyElse, UnderWay
 from thermaxis.apps.accounts.sessions import CodeNeeded
@@ -29,7 +30,7 @@ SHOWN = 200
 OF_A_SIGN = "CHECK constraint failed: "
 
 
-class FieldProblem(Schema):
+class FieldProblem(Wire):
     """One field that is not allowed."""
 
     field: str
@@ -43,7 +44,7 @@ class FieldProblem(Schema):
     said: SaidOut | None = None
 
 
-class Problem(Schema):
+class Problem(Wire):
     """What went wrong, for people and for programs."""
 
     type: str
@@ -112,7 +113,7 @@ STORAGE = (
 def problem(status: int, kind: str, title: str, detail: str, fields: list[FieldProblem] | None = None) -> HttpResponse:
     """Build the answer."""
     body = Problem(type=f"/problems/{kind}", title=title, status=status, detail=_plain(detail), fields=fields or [])
-    return HttpResponse(json.dumps(body.dict()), status=status, content_type=MEDIA_TYPE)
+    return HttpResponse(json.dumps(body.model_dump()), status=status, content_type=MEDIA_TYPE)
 
 
 def usual(status: int) -> HttpResponse:

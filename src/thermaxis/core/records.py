@@ -9,6 +9,7 @@ from __future__ import annotations
 import dataclasses
 import functools
 import itertools
+import math
 from dataclasses import dataclass, field
 
 from thermaxis.core.checked import Checked, check_number, choice, flag, less_than, number, numbers
@@ -105,7 +106,7 @@ class Rotor(Checked):
         if self.gap_m > 0 and self.vanes < 2:
             raise FieldError("vanes", self.vanes, "at least 2 where gap_m > 0")
         blocked = self.vanes * self.vane_thickness_m
-        if blocked >= 2 * 3.14159 * self.inner_radius_m:
+        if blocked >= 2 * math.pi * self.inner_radius_m:
             raise FieldError("vane_thickness_m", self.vane_thickness_m, "small enough to leave passages between vanes")
 
 
@@ -154,7 +155,7 @@ class Axle(Checked):
     cooling_factor: float = number(gt=0, le=20)
 
     def check(self) -> None:
-        ring = 3.14159 * (self.rotor.outer_radius_m**2 - self.rotor.inner_radius_m**2)
+        ring = math.pi * (self.rotor.outer_radius_m**2 - self.rotor.inner_radius_m**2)
         if self.pad.area_m2 > ring:
             bounds = Bounds(most=ring, why=verbatim("no larger than the ring it sweeps"))
             raise FieldError("pad.area_m2", self.pad.area_m2, f"no more than the swept ring, {ring:.5g}", bounds=bounds)

@@ -18,8 +18,7 @@ from thermaxis.apps.accounts.signs import NotNegativeFloatField, PositiveFloatFi
 from thermaxis.apps.catalogue.models import Fluid, Pad, Rotor
 from thermaxis.apps.garage.models import Duty, Machine
 from thermaxis.apps.log.models import LogEntry, Removable, RemovableQuerySet
-
-DAYS_A_MONTH = 365.25 / 12.0
+from thermaxis.core.constants import DAYS_A_MONTH
 
 
 class PadSize(models.Model):

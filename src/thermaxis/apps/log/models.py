@@ -33,6 +33,11 @@ class Removable(models.Model):
     class Meta:
         abstract = True
 
+    @property
+    def removed(self) -> bool:
+        """Whether it is out of sight."""
+        return self.removed_at is not None
+
 
 class Versioned(models.Model):
     """Base of what is sent back whole: who changes an older version than the one kept is told so."""

@@ -16,10 +16,11 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.driven import past_of, ring_mm, ring_past_of
 from thermaxis.apps.solving.found import found_on, looks_at
 from thermaxis.apps.solving.in_force import InForce
-from thermaxis.apps.solving.life import DAYS_A_MONTH, pad_limits
+from thermaxis.apps.solving.life import pad_limits
 from thermaxis.apps.solving.limits import Limit
 from thermaxis.apps.solving.season import Asked, asked_of, events_ahead
 from thermaxis.apps.solving.solver import damages
+from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.messages import life as say
 from thermaxis.core.physics.fluid import takes_water
 from thermaxis.core.planning.choice.fluids import LONGEST_MONTHS

@@ -13,10 +13,10 @@ from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.limits import Limit
 from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.messages import life as say
 from thermaxis.core.planning.life import intervals
 
-DAYS_A_MONTH = 30.44
 SCHOOL_WORDS = {"minimum": "the least thickness", "half": "half of new", "backing": "the backing plate's thickness"}
 
 

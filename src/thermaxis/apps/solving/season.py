@@ -13,9 +13,9 @@ from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.season.models import Event
 from thermaxis.apps.solving.driven import ROAD_KM, ring_mm
 from thermaxis.apps.solving.in_force import InForce
-from thermaxis.apps.solving.life import DAYS_A_MONTH
 from thermaxis.apps.solving.limits import FluidCurve, fluid_curve
 from thermaxis.apps.solving.solver import damages, solve
+from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.physics.fluid import altitude_drop
 
 MOST_SHOWN = 24

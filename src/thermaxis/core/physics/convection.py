@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from thermaxis.core.constants import SEA_LEVEL_PA
 from thermaxis.core.physics.compiled import compiled
 from thermaxis.core.records import Rotor
 
@@ -50,7 +51,7 @@ def standard_pressure(altitude_m: float) -> float:
     >>> round(standard_pressure(1000.0))
     89875
     """
-    return float(101325.0 * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
+    return float(SEA_LEVEL_PA * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
 def altitude_of(pressure_Pa: float) -> float:
@@ -59,7 +60,7 @@ def altitude_of(pressure_Pa: float) -> float:
     >>> round(altitude_of(standard_pressure(1000.0)), 6)
     1000.0
     """
-    return float((1.0 - (pressure_Pa / 101325.0) ** (1.0 / 5.25588)) / 2.25577e-5)
+    return float((1.0 - (pressure_Pa / SEA_LEVEL_PA) ** (1.0 / 5.25588)) / 2.25577e-5)
 
 
 @compiled

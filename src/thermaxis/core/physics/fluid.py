@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from thermaxis.core.constants import SEA_LEVEL_PA
 from thermaxis.core.errors import FieldError
 
 WET_WATER_PERCENT = 3.7
@@ -14,7 +15,6 @@ CLASS_MINIMUM_C = {"DOT 3": (205.0, 140.0), "DOT 4": (230.0, 155.0), "DOT 5": (2
 SILICONE = "DOT 5"
 # FMVSS 116 S6.1 corrects measured boiling points by 0.04 degC per mm of mercury.
 KELVIN_PER_KPA = 0.30
-SEA_LEVEL_PA = 101325.0
 
 
 def takes_water(standard: str) -> bool:

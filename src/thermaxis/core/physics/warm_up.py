@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from thermaxis.core.constants import SEA_LEVEL_PA
 from thermaxis.core.physics.simulate import history, simulate_one
 from thermaxis.core.records import Axle, Case, Environment, Hydraulics, Pad, Rotor, Stop, StopsDuty, Vehicle
 
@@ -72,7 +73,7 @@ def small_case() -> Case:
         ),
         front=axle,
         rear=axle,
-        environment=Environment(air_C=20, pressure_Pa=101325),
+        environment=Environment(air_C=20, pressure_Pa=SEA_LEVEL_PA),
         duty=StopsDuty(kind="stops", stops=(Stop(from_mps=28, to_mps=0, decel_mps2=6, then_s=20, then_speed_mps=15),)),
     )
 

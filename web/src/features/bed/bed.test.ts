@@ -5,7 +5,7 @@ import * as connection from "../../lib/connection";
 import * as device from "../../lib/device";
 import { clearDrafts, setPerson } from "../../lib/store";
 import { RunOutbox } from "./outbox";
-import { later, leftOf, overlaid, secondsOf, TRAFFIC_S } from "./overlay";
+import { later, leftOf, overlaid, secondsOf } from "./overlay";
 import type { Event, Item, Run } from "./queries";
 import { alike, minutesText } from "./Schools";
 
@@ -58,6 +58,7 @@ function run(done: number, more: Partial<Run> = {}): Run {
     gap_s: done > 0 ? 40 : 0,
     gap_mps: 20,
     waits_from_s: done > 0 ? 50 * done : null,
+    traffic_s: 60,
     cooling: 1,
     cooling_low: 0.8,
     cooling_high: 1.25,
@@ -94,7 +95,7 @@ it("shows a run as the hand has left it", () => {
   const skipped = overlaid(run(2), [said("skip", 130)]);
   expect([skipped.item?.stop, skipped.gap?.from_s]).toEqual([4, 100]);
   const held = overlaid(run(2), [said("traffic", 135)]);
-  expect([held.item?.stop, held.gap]).toEqual([3, { seconds: TRAFFIC_S, speed_mps: 20, from_s: 135 }]);
+  expect([held.item?.stop, held.gap]).toEqual([3, { seconds: 60, speed_mps: 20, from_s: 135 }]);
   // What has arrived is not counted twice while it still waits here.
   const known = overlaid(run(2, { tokens: ["done-100"] }), [said("done", 100), said("done", 140)]);
   expect(known.number).toBe(4);

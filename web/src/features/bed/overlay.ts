@@ -2,8 +2,6 @@
 import type { Event, Item, Run } from "./queries";
 
 const STEPS = ["done", "harder", "skip"];
-/** What traffic costs before the same braking is tried again. */
-export const TRAFFIC_S = 60;
 
 export type Card = {
   item: Item | null;
@@ -42,7 +40,7 @@ export function overlaid(run: Run, waiting: Event[]): Card {
     }
     kinds.push(event.kind);
     if (event.kind === "traffic")
-      gap = { seconds: TRAFFIC_S, speed_mps: gap?.speed_mps ?? 0, from_s: event.at_s };
+      gap = { seconds: run.traffic_s, speed_mps: gap?.speed_mps ?? 0, from_s: event.at_s };
     if (!STEPS.includes(event.kind)) continue;
     const item = left.shift();
     if (!item) continue;

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
+
+from thermaxis.apps.accounts.api.wire import Wire
 
 RowId = Annotated[int, Field(ge=1, le=2**53)]
 # Further than any quantity in SI units goes, and far from where arithmetic overflows.
 Finite = Annotated[float, Field(ge=-1e12, le=1e12, allow_inf_nan=False)]
 
 
-class Removed(Schema):
+class Removed(Wire):
     """Out of sight, or back."""
 
     removed: bool

@@ -7,7 +7,7 @@ from django.contrib.auth import logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
-from ninja import Router, Schema, Status
+from ninja import Router, Status
 from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from pydantic import Field
@@ -16,6 +16,7 @@ from thermaxis.apps.accounts import sessions
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.guessing import guessing
 from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, WORKSHOP, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.public import public_address
 from thermaxis.apps.accounts.scope import Scope, scope_for, workshops_of
@@ -24,26 +25,26 @@ from thermaxis.apps.accounts.second import has_second
 router = Router(auth=BEFORE_SECOND)
 
 
-class SignIn(Schema):
+class SignIn(Wire):
     username: str = Field(min_length=1, max_length=150)
     password: str = Field(min_length=1, max_length=200)
     # What a device shows, or one of the codes that were written down; empty until it is asked for.
     code: str = Field("", max_length=40)
 
 
-class NewPassword(Schema):
+class NewPassword(Wire):
     current: str = Field(min_length=1, max_length=200)
     new: str = Field(min_length=1, max_length=200)
 
 
-class WorkshopRow(Schema):
+class WorkshopRow(Wire):
     """One of a person's workshops."""
 
     id: int
     name: str
 
 
-class Session(Schema):
+class Session(Wire):
     """Who is signed in, in which workshop and as what; `workshops` are all they can choose from."""
 
     user: str
@@ -61,7 +62,7 @@ class Session(Schema):
     demo: bool
 
 
-class WorkshopChoice(Schema):
+class WorkshopChoice(Wire):
     workshop_id: RowId
 
 
@@ -75,9 +76,9 @@ def _session(request: HttpRequest, scope: Scope) -> Session:
         workshop=scope.workshop.name,
         currency=scope.workshop.currency,
         role=scope.role,
-        workshops=[WorkshopRow(id=row.pk, name=row.name) for row in workshops_of(scope.user)],
+        workshops=[WorkshopRow.of(row) for row in workshops_of(scope.user)],
         second_factor=second,
-        second_missing=scope.workshop.second_factor and not second,
+        second_missing=scope.workshop.second_factor and (not second),
         address=public_address(),
         demo=settings.DEMO_SIGN_IN and scope.user.get_username() == DEMO_USER,
     )

@@ -56,7 +56,7 @@ def curve(request: ScopedRequest, machine_id: Path[RowId], payload: BeddingAsk) 
 @router.put("/pads/{pad_id}/makers-rows", response=schemas.MakersOut, operation_id="keep_makers_rows")
 def makers_rows(request: ScopedRequest, pad_id: Path[RowId], payload: schemas.MakersAsk) -> schemas.MakersOut:
     pad = request.auth.one(Pad.objects.of(request.auth.workshop), pad_id)
-    rows = [Row(**{**row.dict(), "phase": "leaflet", "stretch": 0}) for row in payload.rows]
+    rows = [Row(**{**row.model_dump(), "phase": "leaflet", "stretch": 0}) for row in payload.rows]
     return present.makers_out(plans.keep_makers_rows(request.auth, pad, rows, payload.version))
 
 
@@ -125,7 +125,9 @@ def run_there(request: ScopedRequest, bedding_run_id: Path[RowId]) -> schemas.Be
 @router.put("/bedding-runs/{bedding_run_id}/events", response=schemas.BedRunOut, operation_id="say_bedding_run")
 def events(request: ScopedRequest, bedding_run_id: Path[RowId], payload: schemas.EventsAsk) -> schemas.BedRunOut:
     """What the passenger said, in order; said twice it is one. The rest of the series comes back planned anew."""
-    said = [running_acts.Said(token=one.token, event=Event(**one.dict(exclude={"token"}))) for one in payload.events]
+    said = [
+        running_acts.Said(token=one.token, event=Event(**one.model_dump(exclude={"token"}))) for one in payload.events
+    ]
     running_acts.say_run(request.auth, _run(request, bedding_run_id), said)
     return _run_out(request, bedding_run_id)
 
@@ -155,7 +157,7 @@ def bedded(request: ScopedRequest, machine_id: Path[RowId]) -> schemas.BedStateO
 def prove(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.ProofAsk) -> schemas.ProofOut:
     standing = standing_of(machine_of(request.auth, machine_id))
     with followed(request, "Driving the recorded run"):
-        return present.proof_out(prove_run(standing, _recorded(request, payload.run_id)))
+        return schemas.ProofOut.of(prove_run(standing, _recorded(request, payload.run_id)))
 
 
 @router.post("/machines/{machine_id}/bedding/proofs", response={201: schemas.ProofOut}, operation_id="keep_proof")
@@ -165,7 +167,7 @@ def keep_proof(
     machine = machine_of(request.auth, machine_id)
     with followed(request, "Driving the recorded run"):
         proof = results.keep_proof(request.auth, machine, _recorded(request, payload.run_id), payload.on)
-    return Status(201, present.proof_out(proof))
+    return Status(201, schemas.ProofOut.of(proof))
 
 
 @router.post("/machines/{machine_id}/ring-looks", response={201: schemas.ResultOut}, operation_id="look_at_ring")

@@ -5,17 +5,17 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 
 Token = Field(min_length=1, max_length=64)
 Word = Literal["begun", "partly", "bedded", "overheated"]
 
 
-class RowIO(Schema):
+class RowIO(Wire):
     """Brakings alike, each followed by driving on."""
 
     phase: str = Field("leaflet", max_length=12)
@@ -32,19 +32,19 @@ class RowIO(Schema):
 LeafletRows = list[RowIO]
 
 
-class MakersAsk(Schema):
+class MakersAsk(Wire):
     """A leaflet's rows, whole; none take them out. `version` is that of the rows that were seen."""
 
     rows: list[RowIO] = Field(max_length=120)
     version: int = Field(ge=0, le=2**31)
 
 
-class MakersOut(Schema):
+class MakersOut(Wire):
     rows: list[RowIO]
     version: int
 
 
-class ItemOut(Schema):
+class ItemOut(Wire):
     """One thing to do: a braking, or a stretch of `stops`; `stop` is the number of its last, from 1, `how` it feels."""
 
     phase: str
@@ -62,7 +62,7 @@ class ItemOut(Schema):
     rear_C: float | None
 
 
-class KeptOut(Schema):
+class KeptOut(Wire):
     """A limit of a plan, kept or not."""
 
     name: str
@@ -73,12 +73,12 @@ class KeptOut(Schema):
     text: SaidOut
 
 
-class WindowOut(Schema):
+class WindowOut(Wire):
     low_C: float
     high_C: float
 
 
-class PlanOut(Schema):
+class PlanOut(Wire):
     """A school on this machine. `refused` says why it is not to be driven, `needs` what would reach the window."""
 
     school: str
@@ -110,7 +110,7 @@ class PlanOut(Schema):
     refused: SaidOut | None
 
 
-class SchoolsOut(Schema):
+class SchoolsOut(Wire):
     """Every school side by side; `default` is taken unless somebody picks. `words` are the compound's own."""
 
     pad: str
@@ -125,13 +125,13 @@ class SchoolsOut(Schema):
     plans: list[PlanOut]
 
 
-class CurveOut(Schema):
+class CurveOut(Wire):
     t_s: list[float]
     front_surface_C: list[float]
     rear_surface_C: list[float]
 
 
-class PlanRecordOut(Schema):
+class PlanRecordOut(Wire):
     id: int
     made_at: dt.datetime
     done_on: dt.date | None
@@ -152,20 +152,20 @@ class KeptPlanOut(PlanRecordOut):
     curve: CurveOut
 
 
-class DoneAsk(Schema):
+class DoneAsk(Wire):
     done: bool
 
 
 # --- the run -----------------------------------------------------------------------------------------------------
 
 
-class RunAsk(Schema):
+class RunAsk(Wire):
     """`token`: begun again with it, it is the same run."""
 
     token: str = Token
 
 
-class EventIn(Schema):
+class EventIn(Wire):
     """What the passenger said, by the device's clock in s after the run began; the rest belongs to a reading."""
 
     token: str = Token
@@ -177,17 +177,17 @@ class EventIn(Schema):
     moving_mps: float = Field(0.0, ge=0, le=70, allow_inf_nan=False)
 
 
-class EventsAsk(Schema):
+class EventsAsk(Wire):
     events: list[EventIn] = Field(min_length=1, max_length=200)
 
 
-class DidOut(Schema):
+class DidOut(Wire):
     how: Literal["done", "harder", "skip"]
     at_s: float
     item: ItemOut
 
 
-class RunReadOut(Schema):
+class RunReadOut(Wire):
     axle: AxleName
     value_C: float
     after: int
@@ -196,13 +196,14 @@ class RunReadOut(Schema):
     text: SaidOut
 
 
-class BedRunOut(Schema):
+class BedRunOut(Wire):
     """Where a run stands; `planned` is the plan as it was kept, `left` what is still to do.
 
     `kinds` is what was said and stands, in order: undo takes the last; `tokens` are of all that arrived. `now` is
     the server's clock.
 
-    `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; `words` what was reached.
+    `gap_s` is how long the gap under way is in all, at `gap_mps`, since `waits_from_s`; one in traffic takes
+    `traffic_s`. `words` are what was reached.
     """
 
     id: int
@@ -225,6 +226,7 @@ class BedRunOut(Schema):
     gap_s: float
     gap_mps: float
     waits_from_s: float | None
+    traffic_s: float
     cooling: float
     cooling_low: float
     cooling_high: float
@@ -234,7 +236,7 @@ class BedRunOut(Schema):
     closed: SaidOut | None
 
 
-class HoldAsk(Schema):
+class HoldAsk(Wire):
     """Where and when the stand-in is held: which ring, how long after the last braking, at which speed since."""
 
     axle: AxleName
@@ -242,14 +244,14 @@ class HoldAsk(Schema):
     moving_mps: float = Field(0.0, ge=0, le=70, allow_inf_nan=False)
 
 
-class HeldOut(Schema):
+class HeldOut(Wire):
     value_C: float
 
 
 # --- did it work -------------------------------------------------------------------------------------------------
 
 
-class RingLookOut(Schema):
+class RingLookOut(Wire):
     """A look of a ring: what is seen, what it means, what to do, when to stop driving."""
 
     look: str
@@ -261,7 +263,7 @@ class RingLookOut(Schema):
     verdict: Word
 
 
-class ResultOut(Schema):
+class ResultOut(Wire):
     """One thing that was said of a set's bedding."""
 
     id: int
@@ -277,7 +279,7 @@ class ResultOut(Schema):
     removed: bool
 
 
-class BeddedOut(Schema):
+class BeddedOut(Wire):
     """How far the pads of an axle are bedded on the rings they run on."""
 
     axle: AxleName
@@ -287,14 +289,14 @@ class BeddedOut(Schema):
     why: SaidOut
 
 
-class FilmSchoolOut(Schema):
+class FilmSchoolOut(Wire):
     option: str
     label: str
     reason: str
     default: bool
 
 
-class FilmOut(Schema):
+class FilmOut(Wire):
     """Another compound's film on the rings of an axle; `same` where its family is that of the pads that are on."""
 
     axle: AxleName
@@ -303,7 +305,7 @@ class FilmOut(Schema):
     text: SaidOut
 
 
-class BedStateOut(Schema):
+class BedStateOut(Wire):
     axles: list[BeddedOut]
     results: list[ResultOut]
     films: list[FilmOut]
@@ -311,13 +313,13 @@ class BedStateOut(Schema):
     looks: list[RingLookOut]
 
 
-class LookAsk(Schema):
+class LookAsk(Wire):
     axle: AxleName
     look: str = Field(max_length=12)
     on: dt.date
 
 
-class ProofAsk(Schema):
+class ProofAsk(Wire):
     """A recorded run as the bedding drive."""
 
     run_id: RowId
@@ -327,7 +329,7 @@ class KeepProofAsk(ProofAsk):
     on: dt.date
 
 
-class AxleProofOut(Schema):
+class AxleProofOut(Wire):
     axle: AxleName
     word: Word
     inside: int
@@ -337,7 +339,7 @@ class AxleProofOut(Schema):
     text: SaidOut
 
 
-class ProofOut(Schema):
+class ProofOut(Wire):
     word: Word
     axles: list[AxleProofOut]
     brakings: int

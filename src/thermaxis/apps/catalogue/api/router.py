@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import dataclasses
 from typing import Any, cast
 
 from django.http import HttpResponse
-from ninja import File, Form, Path, Query, Router, Schema
+from ninja import File, Form, Path, Query, Router
 from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.kept_answers import kept_answer
-from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import CREW, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.actions import keep_reading as readings
 from thermaxis.apps.catalogue.actions.import_table import Plan, import_table, plan_import, write_part
@@ -34,7 +33,7 @@ MAPPING = TypeAdapter(dict[str, str])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
-class TableForm(Schema):
+class TableForm(Wire):
     table: schemas.TableName
 
 
@@ -62,60 +61,32 @@ def _catalogue(request: ScopedRequest) -> schemas.CatalogueOut:
     return schemas.CatalogueOut(
         currency=workshop.currency,
         compounds=[_compound_out(pad) for pad in pads],
-        rotors=[schemas.CatalogueRotorOut.from_orm(row) for row in Rotor.objects.of(workshop).order_by("name")],
-        fluids=[schemas.CatalogueFluidOut.from_orm(row) for row in Fluid.objects.of(workshop).order_by("name")],
+        rotors=[schemas.CatalogueRotorOut.of(row) for row in Rotor.objects.of(workshop).order_by("name")],
+        fluids=[schemas.CatalogueFluidOut.of(row) for row in Fluid.objects.of(workshop).order_by("name")],
     )
 
 
 def _compound_out(pad: Pad) -> schemas.CompoundOut:
-    fields = (
-        "id",
-        "name",
-        "family",
-        "provenance",
-        "window_low_C",
-        "window_high_C",
-        "limit_C",
-        "bed_low_C",
-        "bed_high_C",
-        "noise",
-        "dust",
-        "wear_mm3_per_MJ",
-        "bedding",
-        "use_own",
-    )
     fit = own_fit(pad)
     curve = tuple((point.temperature_C, point.mu) for point in pad.mu_points.all())
-    return schemas.CompoundOut(
-        **{name: getattr(pad, name) for name in fields},
+    return schemas.CompoundOut.of(
+        pad,
         rotor_wear_m=wear_of_rotor_m(pad),
         rotor_wear_measured=pad.rotor_wear_m is not None,
         own_ratio=fit.ratio,
         own_sigma=fit.sigma,
-        mu=[schemas.MuOut.from_orm(point) for point in pad.mu_points.all()],
+        mu=pad.mu_points.all(),
         own=[
-            schemas.OwnMuOut(
-                id=row.pk,
-                temperature_C=row.temperature_C,
-                mu=row.mu,
-                measured_on=row.measured_on,
-                how=row.how,
-                curve_mu=friction_coefficient(row.temperature_C, curve),
-            )
+            schemas.OwnMuOut.of(row, curve_mu=friction_coefficient(row.temperature_C, curve))
             for row in pad.own_mu.all()
             if row.removed_at is None
         ],
-        shapes=[schemas.PadShapeOut.from_orm(row) for row in pad.variants.all()],
+        shapes=pad.variants.all(),
     )
 
 
 def _columns(table: str) -> list[schemas.TableColumnOut]:
-    return [
-        schemas.TableColumnOut(
-            field=column.field, heading=column.heading, needed=column.needed, kind=column.kind, words=list(column.words)
-        )
-        for column in columns_of(table)
-    ]
+    return [schemas.TableColumnOut.of(column) for column in columns_of(table)]
 
 
 @router.get("/catalogue/part/{table}", response=schemas.PartText, operation_id="part")
@@ -222,16 +193,12 @@ def _import_out(table: str, plan: Plan, *, written: bool) -> schemas.TableImport
             if old != new
         ]
 
-    return schemas.TableImportOut(
+    return schemas.TableImportOut.of(
+        plan,
         added=names(plan.added),
-        changed=names(tuple(values for values, _ in plan.changed)),
+        changed=names(tuple((values for values, _ in plan.changed))),
         changes=[differing(*rows) for rows in plan.changed[:SHOWN_ERRORS]],
-        doubts=[
-            schemas.RowDoubtOut(row=doubt.row, column=doubt.column, text=said_out(doubt.text))
-            for doubt in plan.doubts[:SHOWN_ERRORS]
-        ],
-        without_shape=list(plan.without_shape),
-        same=plan.same,
+        doubts=plan.doubts[:SHOWN_ERRORS],
         written=written,
-        errors=[schemas.RowErrorOut(**dataclasses.asdict(error)) for error in plan.errors[:SHOWN_ERRORS]],
+        errors=plan.errors[:SHOWN_ERRORS],
     )

@@ -5,22 +5,22 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 
 Source = Literal["measured", "maker", "estimate"]
 TableName = Literal["compounds", "pad shapes", "rotors", "fluids"]
 
 
-class MuOut(Schema):
+class MuOut(Wire):
     temperature_C: float
     mu: float
     provenance: Source
 
 
-class OwnMuOut(Schema):
+class OwnMuOut(Wire):
     """A reading of the workshop's own; `curve_mu` is what the catalogue's curve says there."""
 
     id: int
@@ -31,7 +31,7 @@ class OwnMuOut(Schema):
     how: str
 
 
-class PadShapeOut(Schema):
+class PadShapeOut(Wire):
     shape: str
     area_m2: float
     thickness_m: float
@@ -40,7 +40,7 @@ class PadShapeOut(Schema):
     provenance: Source
 
 
-class CompoundOut(Schema):
+class CompoundOut(Wire):
     id: int
     name: str
     family: str
@@ -64,7 +64,7 @@ class CompoundOut(Schema):
     shapes: list[PadShapeOut]
 
 
-class CatalogueRotorOut(Schema):
+class CatalogueRotorOut(Wire):
     id: int
     name: str
     mount: str
@@ -84,7 +84,7 @@ class CatalogueRotorOut(Schema):
     coating: str
 
 
-class CatalogueFluidOut(Schema):
+class CatalogueFluidOut(Wire):
     id: int
     name: str
     standard: str
@@ -94,14 +94,14 @@ class CatalogueFluidOut(Schema):
     price: float
 
 
-class CatalogueOut(Schema):
+class CatalogueOut(Wire):
     currency: str
     compounds: list[CompoundOut]
     rotors: list[CatalogueRotorOut]
     fluids: list[CatalogueFluidOut]
 
 
-class TableColumnOut(Schema):
+class TableColumnOut(Wire):
     """A column the table wants: `needed` where no row can do without it."""
 
     field: str
@@ -111,7 +111,7 @@ class TableColumnOut(Schema):
     words: list[str]
 
 
-class PartText(Schema):
+class PartText(Wire):
     """One part as its table writes it: a cell of text by field. Empty for a new one."""
 
     table: TableName
@@ -119,14 +119,14 @@ class PartText(Schema):
     cells: dict[str, str]
 
 
-class PartQuery(Schema):
+class PartQuery(Wire):
     """Which part: its name, and where that is not enough its shape or mount."""
 
     name: str = Field("", max_length=120)
     second: str = Field("", max_length=24)
 
 
-class PartAsk(Schema):
+class PartAsk(Wire):
     """A part typed cell by cell; `before` holds the key of the one it is meant to change, if it is."""
 
     table: TableName
@@ -136,18 +136,18 @@ class PartAsk(Schema):
     sure: bool = False
 
 
-class ReadingAsk(Schema):
+class ReadingAsk(Wire):
     temperature_C: float = Field(ge=-60, le=1500, allow_inf_nan=False)
     mu: float = Field(gt=0, le=2, allow_inf_nan=False)
     measured_on: dt.date
     how: str = Field("", max_length=200)
 
 
-class UseOwnAsk(Schema):
+class UseOwnAsk(Wire):
     use_own: bool
 
 
-class TableLookOut(Schema):
+class TableLookOut(Wire):
     """What is in a file: its headings, some of its rows, and which heading seems to hold which field."""
 
     headings: list[str]
@@ -157,26 +157,26 @@ class TableLookOut(Schema):
     mapping: dict[str, str]
 
 
-class RowErrorOut(Schema):
+class RowErrorOut(Wire):
     row: int
     column: str
     value: str
     allowed: str
 
 
-class CellChangeOut(Schema):
+class CellChangeOut(Wire):
     column: str
     before: str
     after: str
 
 
-class RowDoubtOut(Schema):
+class RowDoubtOut(Wire):
     row: int
     column: str
     text: SaidOut
 
 
-class TableImportOut(Schema):
+class TableImportOut(Wire):
     """What a file would do, or has done: rows added and changed by name, how many were there, errors by row.
 
     `changes` are the cells of the changed rows, in their order; `doubts` what is asked about before it is written;

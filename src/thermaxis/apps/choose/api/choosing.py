@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import dataclasses
 
 from django.http import HttpResponse
 from django.utils import timezone
@@ -38,7 +37,7 @@ router = Router(auth=SIGNED_IN)
 @router.get("/machines/{machine_id}/levers", response=LeversOut, operation_id="levers")
 def levers(request: ScopedRequest, machine_id: Path[RowId]) -> LeversOut:
     state = state_of(request.auth, machine_id)
-    return LeversOut(**dataclasses.asdict(trying.levers_of(state.standing, state.plan)))
+    return LeversOut.of(trying.levers_of(state.standing, state.plan))
 
 
 @router.post("/machines/{machine_id}/candidates", response=schemas.ChooseOut, operation_id="candidates")
@@ -59,8 +58,8 @@ def _choice(offer: Offer, judged: list[Judged], weights: Weights) -> schemas.Cho
     out = [present.candidate_out(entry, offer.parts[entry.candidate.key], offer.fitted_key) for entry in rows]
     fluid = offer.standing.fill.fluid
     return schemas.ChooseOut(
-        weights=schemas.WeightsIO(**dataclasses.asdict(weights)),
-        presets={use: schemas.WeightsIO(**dataclasses.asdict(preset)) for use, preset in DEFAULT_WEIGHTS.items()},
+        weights=schemas.WeightsIO.of(weights),
+        presets={use: schemas.WeightsIO.of(preset) for use, preset in DEFAULT_WEIGHTS.items()},
         boiling_C=judged[0].candidate.setup.boiling_C if judged else 0.0,
         fluid_dry_C=fluid.dry_C,
         fluid_wet_C=fluid.wet_C,
@@ -100,7 +99,7 @@ def ways_out(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.S
     offer = offer_to(request, machine_id, payload.mixed)
     with followed(request, "Trying what would let it pass") as watch:
         found = ways_out_of(offer, payload.key, payload.record(), watch)
-    return schemas.WaysOutOut(ways=[AnswerOut(**dataclasses.asdict(answer)) for answer in found])
+    return schemas.WaysOutOut(ways=[AnswerOut.of(answer) for answer in found])
 
 
 @router.post("/machines/{machine_id}/fluids", response=schemas.FluidsOut, operation_id="fluid_choices")
@@ -119,10 +118,9 @@ def fluid_choices(request: ScopedRequest, machine_id: Path[RowId], payload: sche
 def fill_machine(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.FillAsk) -> schemas.FilledOut:
     machine = machine_of(request.auth, machine_id)
     now, before = fill(request.auth, machine, payload.fluid_id, payload.age_months, timezone.localdate())
-    return schemas.FilledOut(
-        fluid_id=now.fluid_id,
+    return schemas.FilledOut.of(
+        now,
         name=now.fluid.name,
-        age_months=now.age_months,
         before_id=before.fill.fluid_id,
         before=before.fill.fluid.name,
         before_months=before.fluid_months,
@@ -156,7 +154,7 @@ def parts_offer(request: ScopedRequest, machine_id: Path[RowId], payload: schema
         raise FieldError("key", payload.key, "a candidate made of parts the catalogue has")
     lines = buying.lines_of(offer.standing, offer.parts[payload.key], buying.counter())
     return schemas.PartsOfferOut(
-        lines=[schemas.PartLine(**dataclasses.asdict(line)) for line in lines],
+        lines=[schemas.PartLine.of(line) for line in lines],
         list_total=sum(line.count * line.list_price for line in lines),
         total=sum(line.count * line.price for line in lines),
         ready_on=buying.ready_on(lines, timezone.localdate()),
@@ -168,6 +166,6 @@ def braking_friction(
     request: ScopedRequest, machine_id: Path[RowId], payload: schemas.FrictionAsk
 ) -> schemas.FrictionOut:
     state = state_of(request.auth, machine_id)
-    mu = friction_from_braking(state.setup.case, Braking(**payload.dict()))
+    mu = friction_from_braking(state.setup.case, Braking(**payload.model_dump()))
     pad = state.standing.pads("front").pad
     return schemas.FrictionOut(mu=mu, pad_id=pad.pk, pad=pad.name)

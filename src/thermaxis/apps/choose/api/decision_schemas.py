@@ -5,38 +5,32 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.choose.api.schemas import CandidateOut, Key, OfferAsk, WeightsIO
+from thermaxis.apps.accounts.api.wire import Wire
+from thermaxis.apps.choose.api.schemas import Key, OfferAsk, WeightsIO, WholeCandidate
 from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
 
 Place = Literal["front_pads", "front_rotors", "rear_pads", "rear_rotors"]
 
 
-class DecidedSet(CandidateOut):
+class DecidedSet(WholeCandidate):
     """A set as it stood in the list: its place (null: rejected) and how likely it crosses a limit."""
 
     place: int | None
     chosen: bool
     any_probability: float
-    lowest_margin_K: float
-    cold_mu: float
-    front_share: float
-    lock_first: str
-    lock_g: float
-    rotors_price: float
 
 
-class DecidedRejection(Schema):
+class DecidedRejection(Wire):
     pads: str
     rotors: str
     rejected_for: str
     reason: SaidOut
 
 
-class DecidedInput(Schema):
+class DecidedInput(Wire):
     """One number of the machine, SI, by its path."""
 
     path: str
@@ -44,7 +38,7 @@ class DecidedInput(Schema):
     estimate: bool
 
 
-class DecisionContent(Schema):
+class DecisionContent(Wire):
     """Everything the page needs to be read a year later, whatever has become of machine and catalogue."""
 
     machine: str
@@ -95,7 +89,7 @@ class DecisionAsk(OfferAsk):
     note: str = Field("", max_length=2000)
 
 
-class DecisionRow(Schema):
+class DecisionRow(Wire):
     """One line of the list; `fitted` where its first set was put on by it."""
 
     id: int
@@ -116,7 +110,7 @@ class DecisionOut(DecisionRow):
     content: DecisionContent
 
 
-class SharedOut(Schema):
+class SharedOut(Wire):
     """A shared decision as anybody with its address reads it; notes are empty unless they are shared too."""
 
     title: str
@@ -128,7 +122,7 @@ class SharedOut(Schema):
     content: DecisionContent
 
 
-class SharedAsk(Schema):
+class SharedAsk(Wire):
     """`notes` lets readers see what was noted of decision, machine and duty."""
 
     shared: bool

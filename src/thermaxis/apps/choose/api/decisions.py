@@ -114,13 +114,10 @@ def pdf(request: ScopedRequest, decision_id: Path[RowId], units: System = "metri
 @router.get("/shared/{token}", response=decision_schemas.SharedOut, operation_id="shared", auth=None)
 def shared(request: ScopedRequest, token: str) -> decision_schemas.SharedOut:
     row = _shared(token)
-    return decision_schemas.SharedOut(
-        title=row.title,
-        note=row.note,
+    return decision_schemas.SharedOut.of(
+        row,
         workshop=row.workshop.name,
-        made_at=row.made_at,
         fitted=row.fitting_id is not None,
-        engine_version=row.engine_version,
         content=decision_schemas.DecisionContent(**row.content),
     )
 
@@ -153,20 +150,13 @@ def _pdf(row: Decision, units: System) -> HttpResponse:
 
 
 def _row(row: Decision) -> decision_schemas.DecisionRow:
-    return decision_schemas.DecisionRow(
-        id=row.pk,
-        title=row.title,
-        made_at=row.made_at,
-        fitted=row.fitting_id is not None,
-        shared=row.token is not None,
-        removed=row.removed_at is not None,
-    )
+    return decision_schemas.DecisionRow.of(row, fitted=row.fitting_id is not None, shared=row.token is not None)
 
 
 def _out(request: ScopedRequest, row: Decision) -> decision_schemas.DecisionOut:
     scope = request.auth
     return decision_schemas.DecisionOut(
-        **_row(row).dict(),
+        **_row(row).model_dump(),
         note=row.note,
         # Anybody who knows the address reads along: only those who may give it out are told.
         token=(row.token or "") if SHARE_DECISION.open_to(scope.role, scope.reach) else "",

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Path, Router, Schema
+from ninja import Path, Router
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
-from thermaxis.apps.accounts.api.said import SaidOut, said_out
+from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.choose import fitting
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.actions.say_fits import say_fits
@@ -18,7 +19,7 @@ from thermaxis.apps.garage.models import Machine
 router = Router(auth=SIGNED_IN)
 
 
-class FitsOut(Schema):
+class FitsOut(Wire):
     """One axle, with how many of the catalogue's parts it is offered and why no more."""
 
     axle: str
@@ -29,19 +30,19 @@ class FitsOut(Schema):
     why: list[SaidOut]
 
 
-class FitChoiceOut(Schema):
+class FitChoiceOut(Wire):
     name: str
     example: SaidOut
     count: int
 
 
-class FitsAllOut(Schema):
+class FitsAllOut(Wire):
     axles: list[FitsOut]
     shapes: list[FitChoiceOut]
     mounts: list[FitChoiceOut]
 
 
-class FitsAsk(Schema):
+class FitsAsk(Wire):
     axle: AxleName
     name: Literal["pad_shape", "rotor_mount"]
     value: str = Field(max_length=24)
@@ -49,20 +50,10 @@ class FitsAsk(Schema):
 
 def _out(machine: Machine) -> FitsAllOut:
     def choices(rows: list[fitting.Choice]) -> list[FitChoiceOut]:
-        return [FitChoiceOut(name=row.name, example=said_out(row.example), count=row.count) for row in rows]
+        return [FitChoiceOut.of(row) for row in rows]
 
     return FitsAllOut(
-        axles=[
-            FitsOut(
-                axle=row.axle,
-                pad_shape=row.pad_shape,
-                rotor_mount=row.rotor_mount,
-                compounds=row.compounds,
-                rotors=row.rotors,
-                why=[said_out(text) for text in row.why],
-            )
-            for row in fitting.fits_of(machine)
-        ],
+        axles=[FitsOut.of(row) for row in fitting.fits_of(machine)],
         shapes=choices(fitting.shapes_of(machine)),
         mounts=choices(fitting.mounts_of(machine)),
     )

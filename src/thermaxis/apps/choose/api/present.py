@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import dataclasses
 import math
-from typing import Any, cast
 
 import numpy as np
 
@@ -30,10 +29,9 @@ BINS_PER_STEP = 2
 def _ladder(judged: Judged, axle: str) -> schemas.LadderAxle:
     setup, result = judged.candidate.setup, getattr(judged.result, axle)
     limits = getattr(setup, f"{axle}_limits")
-    return schemas.LadderAxle(
+    return schemas.LadderAxle.of(
+        limits,
         peak_C=round(result.peak_surface_C, 1),
-        window_low_C=limits.window_low_C,
-        window_high_C=limits.window_high_C,
         pad_limit_C=limits.limit_C,
         rotor_limit_C=rotor_limit_C(setup, axle),
         profile=_profile(result),
@@ -88,9 +86,7 @@ def _fit(candidate: Candidate) -> schemas.FitBrief | None:
     if found is None:
         return None
     axle, room = found
-    return schemas.FitBrief(
-        verdict=cast(Any, room.verdict), axle="front" if axle == "front" else "rear", text=said_out(room.text)
-    )
+    return schemas.FitBrief.of(room, axle="front" if axle == "front" else "rear")
 
 
 def comparison_out(found: Comparison, offer: Offer) -> schemas.SetsComparedOut:
@@ -104,19 +100,14 @@ def _compared_out(entry: Compared, offer: Offer) -> schemas.ComparedSetOut:
     candidate = judged.candidate
     plain = candidate_out(judged, offer.parts[candidate.key], offer.fitted_key)
     digits = {"mu": 4}
-    return schemas.ComparedSetOut(
-        **plain.dict(),
+    return schemas.ComparedSetOut.of(
+        figures,
+        **plain.model_dump(),
         cost_per_year=entry.cost_per_year if math.isfinite(entry.cost_per_year) else None,
-        lowest_margin_K=figures.lowest_margin_K,
-        cold_mu=figures.cold_mu,
         noise=candidate.noise,
         dust=candidate.dust,
         rotor_wear_m=candidate.rotor_wear_m,
         rotors_price=candidate.bought_once,
-        lock_first=figures.lock_first,
-        lock_g=figures.lock_g,
-        stress_MPa=figures.stress_MPa,
-        front_share=figures.front_share,
         traces={
             name: [round(value, digits.get(name.rpartition("_")[2], 1)) for value in values]
             for name, values in entry.traces.items()
@@ -129,7 +120,7 @@ def chance_out(key: str, found: Sweep) -> schemas.ChanceOut:
     return schemas.ChanceOut(
         key=key,
         any_probability=found.any_crossed,
-        crossings=[CrossingOut(**dataclasses.asdict(entry)) for entry in found.crossings],
+        crossings=[CrossingOut.of(entry) for entry in found.crossings],
         front_p10_C=front.p10,
         front_p90_C=front.p90,
         rear_p10_C=rear.p10,
@@ -157,13 +148,8 @@ def scrub_out(t_s: tuple[float, ...], sets: dict[str, dict[str, tuple[float, ...
 
 def fluid_out(choice: FluidChoice) -> schemas.FluidChoiceOut:
     fluid = choice.fluid
-    return schemas.FluidChoiceOut(
-        id=fluid.pk,
-        name=fluid.name,
-        standard=fluid.standard,
-        dry_C=fluid.dry_C,
-        wet_C=fluid.wet_C,
-        price=fluid.price,
+    return schemas.FluidChoiceOut.of(
+        fluid,
         in_machine=choice.in_machine,
         now_K=choice.now_K,
         price_per_year=choice.price_per_year if math.isfinite(choice.price_per_year) else None,

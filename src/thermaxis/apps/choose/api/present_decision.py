@@ -5,14 +5,13 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Sequence
 
-from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.api import decision_schemas, schemas
 from thermaxis.apps.choose.api.present import candidate_out
 from thermaxis.apps.fitted.standing import FLUID_AGE
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.solving import trying
-from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
+from thermaxis.apps.solving.api.schemas import WhatIf
 from thermaxis.core.physics.batch import Watch
 from thermaxis.core.planning.choice.choose import Judged
 
@@ -39,13 +38,12 @@ def content_of(
     passing = [entry for entry in judged if entry.rejected_for is None]
     months = offer.standing.fluid_months if what_if.fluid_age_months is None else what_if.fluid_age_months
     numbers = dataclasses.replace(offer.standing, machine=machine).numbers() | {FLUID_AGE: months}
-    return decision_schemas.DecisionContent(
+    return decision_schemas.DecisionContent.of(
+        facts,
         machine=machine.name,
         machine_note=machine.note,
         duty=duty.name,
         duty_note=duty.note,
-        event_km=facts.event_km,
-        event_hours=facts.event_hours,
         events_per_month=offer.events_per_month,
         currency=machine.workshop.currency,
         fluid=offer.standing.fill.fluid.name,
@@ -55,9 +53,9 @@ def content_of(
         passing=len(passing),
         draws=choosing.CHANCE_DRAWS,
         mixed=offer.mixed,
-        weights=schemas.WeightsIO(**dataclasses.asdict(weights)),
+        weights=weights,
         what_if=WhatIf(**{name: getattr(payload, name) for name in WhatIf.model_fields}),
-        levers=LeversOut(**dataclasses.asdict(trying.levers_of(offer.standing, offer.plan))),
+        levers=trying.levers_of(offer.standing, offer.plan),
         sets=[_decided(offer, by_key[key], passing, chosen, sure[key].any_crossed) for key in keys],
         rejected=_rejected(judged),
         inputs=[
@@ -73,16 +71,12 @@ def _decided(
 ) -> decision_schemas.DecidedSet:
     figures, candidate = entry.figures, entry.candidate
     plain = candidate_out(entry, offer.parts[candidate.key], offer.fitted_key)
-    return decision_schemas.DecidedSet(
-        **plain.dict(),
+    return decision_schemas.DecidedSet.of(
+        figures,
+        **plain.model_dump(),
         place=passing.index(entry) + 1 if entry in passing else None,
         chosen=candidate.key == chosen,
         any_probability=crossed,
-        lowest_margin_K=figures.lowest_margin_K,
-        cold_mu=figures.cold_mu,
-        front_share=figures.front_share,
-        lock_first=figures.lock_first,
-        lock_g=figures.lock_g,
         rotors_price=candidate.bought_once,
     )
 
@@ -98,11 +92,8 @@ def _rejected(judged: list[Judged]) -> list[decision_schemas.DecidedRejection]:
         candidate = entry.candidate
         if entry.rejected_for is None or candidate.set_up or candidate.pads in passing or candidate.pads in found:
             continue
-        found[candidate.pads] = decision_schemas.DecidedRejection(
-            pads=candidate.pads,
-            rotors=f"{candidate.front_rotor}, {candidate.rear_rotor}",
-            rejected_for=entry.rejected_for,
-            reason=said_out(entry.reason),
+        found[candidate.pads] = decision_schemas.DecidedRejection.of(
+            entry, pads=candidate.pads, rotors=f"{candidate.front_rotor}, {candidate.rear_rotor}"
         )
     return list(found.values())[:MOST_REJECTED]
 

@@ -5,18 +5,18 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, WhatIf
 from thermaxis.core.planning.choice.choose import Weights
 
 Key = Annotated[str, Field(max_length=80)]
 
 
-class WeightsIO(Schema):
+class WeightsIO(Wire):
     heat_margin: float = Field(ge=0, le=5, allow_inf_nan=False)
     cold_bite: float = Field(ge=0, le=5, allow_inf_nan=False)
     pedal: float = Field(ge=0, le=5, allow_inf_nan=False)
@@ -29,7 +29,7 @@ class WeightsIO(Schema):
 
 def weights_of(asked: WeightsIO | None) -> Weights | None:
     """The weights a page sent, for the core; None leaves those of the duty's use."""
-    return Weights(**asked.dict()) if asked else None
+    return Weights(**asked.model_dump()) if asked else None
 
 
 class OfferAsk(WhatIf):
@@ -43,7 +43,7 @@ class ChooseAsk(OfferAsk):
     only: list[Key] | None = Field(None, max_length=12)
 
 
-class LadderAxle(Schema):
+class LadderAxle(Wire):
     """One column of the heat ladder; `profile` is the share of braking energy per 20 K from 0 degC up."""
 
     peak_C: float
@@ -54,7 +54,7 @@ class LadderAxle(Schema):
     profile: list[float]
 
 
-class FitBrief(Schema):
+class FitBrief(Wire):
     """Whether a set goes into its calipers, by the axle that has less room."""
 
     verdict: Literal["fits", "tight", "does not fit", "not known"]
@@ -62,7 +62,7 @@ class FitBrief(Schema):
     text: SaidOut
 
 
-class CandidateOut(Schema):
+class CandidateOut(Wire):
     key: str
     pad: str
     rear_pad: str
@@ -94,7 +94,7 @@ class CandidateOut(Schema):
     fit: FitBrief | None = None
 
 
-class ChooseOut(Schema):
+class ChooseOut(Wire):
     """Every set the machine takes: passing ones by rank, then the rejected ones; weights to start from by use.
 
     `left_out` says in words which sets are not weighed, where there are too many of them.
@@ -117,24 +117,29 @@ class CompareSetsAsk(OfferAsk):
     keys: list[Key] = Field(min_length=2, max_length=4)
 
 
-class ComparedSetOut(CandidateOut):
+class WholeCandidate(CandidateOut):
+    """A set with the figures that only some pages show."""
+
+    lowest_margin_K: float
+    cold_mu: float
+    front_share: float
+    lock_first: str
+    lock_g: float
+    rotors_price: float
+
+
+class ComparedSetOut(WholeCandidate):
     """One set among others; traces by name on the shared times, infinite costs as null."""
 
     cost_per_year: float | None
-    lowest_margin_K: float
-    cold_mu: float
     noise: float
     dust: float
     rotor_wear_m: float
-    rotors_price: float
-    lock_first: str
-    lock_g: float
     stress_MPa: float
-    front_share: float
     traces: dict[str, list[float]]
 
 
-class SetsComparedOut(Schema):
+class SetsComparedOut(Wire):
     t_s: list[float]
     sets: list[ComparedSetOut]
 
@@ -145,21 +150,21 @@ class SetsAsk(OfferAsk):
     keys: list[Key] = Field(min_length=1, max_length=12)
 
 
-class ScrubbedSet(Schema):
+class ScrubbedSet(Wire):
     key: str
     front_surface_C: list[float]
     rear_surface_C: list[float]
     fluid_C: list[float]
 
 
-class ScrubOut(Schema):
+class ScrubOut(Wire):
     """What the columns read at every moment; the times are shared. `fluid_C` is the hotter axle's."""
 
     t_s: list[float]
     sets: list[ScrubbedSet]
 
 
-class ChanceOut(Schema):
+class ChanceOut(Wire):
     """How likely a set crosses any limit, and each; P10 and P90 of its hottest rings."""
 
     key: str
@@ -171,7 +176,7 @@ class ChanceOut(Schema):
     rear_p90_C: float
 
 
-class ChancesOut(Schema):
+class ChancesOut(Wire):
     draws: int
     sets: list[ChanceOut]
 
@@ -180,7 +185,7 @@ class SetAsk(OfferAsk):
     key: Key
 
 
-class WaysOutOut(Schema):
+class WaysOutOut(Wire):
     """Each lever alone, and whether it would let the set pass."""
 
     ways: list[AnswerOut]
@@ -192,7 +197,7 @@ class FluidsAsk(OfferAsk):
     key: Key | None = None
 
 
-class FluidChoiceOut(Schema):
+class FluidChoiceOut(Wire):
     """One fluid on the duty: `now_K` at its age where it is in the machine, else fresh; null: it never boils."""
 
     id: int
@@ -211,20 +216,20 @@ class FluidChoiceOut(Schema):
     price_per_year: float | None
 
 
-class FluidsOut(Schema):
+class FluidsOut(Wire):
     peak_C: float
     age_months: float
     fluids: list[FluidChoiceOut]
 
 
-class FillAsk(Schema):
+class FillAsk(Wire):
     """Which fluid is in from now on, and how old it is."""
 
     fluid_id: int = Field(ge=1, le=2**31)
     age_months: float = Field(0.0, ge=0, le=600, allow_inf_nan=False)
 
 
-class FilledOut(Schema):
+class FilledOut(Wire):
     """The fluid that is in, and what was in before, so that it can be put back."""
 
     fluid_id: int
@@ -249,7 +254,7 @@ class WhyAsk(OfferAsk):
     stop: int | None = Field(None, ge=1, le=600)
 
 
-class FrictionAsk(Schema):
+class FrictionAsk(Wire):
     """One steady braking of the machine with its fitted pads, as it was measured."""
 
     pedal_N: float = Field(ge=1, le=3000, allow_inf_nan=False)
@@ -257,7 +262,7 @@ class FrictionAsk(Schema):
     speed_mps: float = Field(ge=0.5, le=100, allow_inf_nan=False)
 
 
-class FrictionOut(Schema):
+class FrictionOut(Wire):
     """The friction that braking took, and what the catalogue says of the pads: front compound's id and name."""
 
     mu: float
@@ -265,7 +270,7 @@ class FrictionOut(Schema):
     pad: str
 
 
-class PartLine(Schema):
+class PartLine(Wire):
     """One part of a set at the counter: how many are needed, the catalogue's price of one and the counter's."""
 
     name: str
@@ -278,7 +283,7 @@ class PartLine(Schema):
     note: str
 
 
-class PartsOfferOut(Schema):
+class PartsOfferOut(Wire):
     """A set at the parts counter; `ready_on` is the day the last of it can be there."""
 
     lines: list[PartLine]

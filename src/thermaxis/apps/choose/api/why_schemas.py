@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from ninja import Schema
-
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import InfluenceOut
 
 
-class WhyInput(Schema):
+class WhyInput(Wire):
     field: str
     value: float
     change: float
     estimate: bool
 
 
-class WhyOut(Schema):
+class WhyOut(Wire):
     """How one reading came about."""
 
     name: str

@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, Finite
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import WhatIf
 
 PartName = Literal["ring", "caliper"]
@@ -18,12 +18,12 @@ class QuestionAsk(WhatIf):
     question: str = Field(min_length=1, max_length=40)
 
 
-class QuestionsOut(Schema):
+class QuestionsOut(Wire):
     questions: list[str]
     noun: str
 
 
-class PyrometerIn(Schema):
+class PyrometerIn(Wire):
     kind: Literal["pyrometer"]
     axle: AxleName
     part: PartName = "ring"
@@ -32,7 +32,7 @@ class PyrometerIn(Schema):
     speed_mps: Finite
 
 
-class PaintIn(Schema):
+class PaintIn(Wire):
     kind: Literal["paint"]
     axle: AxleName
     part: PartName = "ring"
@@ -40,7 +40,7 @@ class PaintIn(Schema):
     value_C: Finite
 
 
-class LoggedIn(Schema):
+class LoggedIn(Wire):
     kind: Literal["logged"]
     axle: AxleName
     csv: str = Field(max_length=5_000_000)
@@ -49,12 +49,12 @@ class LoggedIn(Schema):
 EvidenceIn = Annotated[PyrometerIn | PaintIn | LoggedIn, Field(discriminator="kind")]
 
 
-class CalibrationAsk(Schema):
+class CalibrationAsk(Wire):
     evidence: list[EvidenceIn] = Field(max_length=40)
     keep: bool = False
 
 
-class AxleFitOut(Schema):
+class AxleFitOut(Wire):
     cooling: float
     cooling_sigma: float
     backing: float
@@ -62,7 +62,7 @@ class AxleFitOut(Schema):
     correlation: float
 
 
-class ResidualOut(Schema):
+class ResidualOut(Wire):
     kind: Literal["pyrometer", "at_least", "less_than", "logged"]
     axle: AxleName
     part: PartName
@@ -76,7 +76,7 @@ class ResidualOut(Schema):
 Residuals = list[ResidualOut]
 
 
-class CalibrationOut(Schema):
+class CalibrationOut(Wire):
     """A fit: with an id once it is kept, in use unless removed."""
 
     id: int | None
@@ -88,7 +88,7 @@ class CalibrationOut(Schema):
     residuals: list[ResidualOut]
 
 
-class PyrometerAsk(Schema):
+class PyrometerAsk(Wire):
     axle: AxleName
     since_s: float = Field(ge=0, le=7200, allow_inf_nan=False)
     speed_mps: float = Field(ge=0, le=100, allow_inf_nan=False)
@@ -96,5 +96,5 @@ class PyrometerAsk(Schema):
     cooling_factor: float = Field(1.15, ge=0.25, le=4, allow_inf_nan=False)
 
 
-class PyrometerOut(Schema):
+class PyrometerOut(Wire):
     value_C: float

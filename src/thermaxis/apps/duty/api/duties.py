@@ -38,9 +38,8 @@ ROWS = (
 
 def duty_out(duty: Duty) -> schemas.DutyOut:
     plan = dataclasses.asdict(duty_mapping.typed_plan_of(duty))
-    return schemas.DutyOut(
-        id=duty.pk,
-        version=duty.version,
+    return schemas.DutyOut.of(
+        duty,
         **{name: getattr(duty, name) for name in WORDS},
         **{name: plan[name] for name in ROWS},
         conditions=schemas.ConditionsIO(**plan["conditions"]),
@@ -49,12 +48,12 @@ def duty_out(duty: Duty) -> schemas.DutyOut:
         circuit=duty.circuit.name if duty.circuit else None,
         run_id=duty.run.pk if duty.run else None,
         run=duty.run.name if duty.run else None,
-        parts=[schemas.PartIO(duty_id=part.part.pk, times=part.times, gap_s=part.gap_s) for part in duty.parts.all()],
+        parts=[schemas.PartIO.of(part, duty_id=part.part.pk) for part in duty.parts.all()],
     )
 
 
 def _kept(request: ScopedRequest, duty: Duty | None, payload: schemas.DutyIn) -> schemas.DutyOut:
-    row = keep_duty(request.auth, duty, payload.dict(), payload.version)
+    row = keep_duty(request.auth, duty, payload.model_dump(), payload.version)
     return duty_out(querysets.duties(request.auth.workshop).get(pk=row.pk))
 
 
@@ -85,10 +84,8 @@ def remove_duty(request: ScopedRequest, duty_id: Path[RowId], payload: Removed) 
 
 
 def circuit_out(circuit: Circuit) -> schemas.CircuitOut:
-    elements = [schemas.ElementIO(**dataclasses.asdict(element)) for element in duty_mapping.elements_of(circuit)]
-    return schemas.CircuitOut(
-        id=circuit.pk, version=circuit.version, name=circuit.name, closed=circuit.closed, elements=elements
-    )
+    elements = [schemas.ElementIO.of(element) for element in duty_mapping.elements_of(circuit)]
+    return schemas.CircuitOut.of(circuit, elements=elements)
 
 
 @router.get("/circuits", response=list[schemas.CircuitOut], operation_id="circuits")
@@ -97,7 +94,7 @@ def circuits(request: ScopedRequest) -> list[schemas.CircuitOut]:
 
 
 def _kept_circuit(request: ScopedRequest, circuit: Circuit | None, payload: schemas.CircuitIn) -> schemas.CircuitOut:
-    elements = duty_mapping.checked_elements([element.dict() for element in payload.elements])
+    elements = duty_mapping.checked_elements([element.model_dump() for element in payload.elements])
     row = saving.save_circuit(request.auth, circuit, payload.name, payload.closed, elements, payload.version)
     return circuit_out(querysets.circuits(request.auth.workshop).get(pk=row.pk))
 

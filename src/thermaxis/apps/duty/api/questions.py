@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
-
 from ninja import Path, Router
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
@@ -37,7 +35,7 @@ def answer(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Que
     state = state_of(request.auth, machine_id)
     with followed(request, "Trying values on the engine") as watch:
         found = asking.answer(tried(state, payload.record()), payload.question, watch)
-    return AnswerOut(**dataclasses.asdict(found))
+    return AnswerOut.of(found)
 
 
 @router.get("/machines/{machine_id}/calibrations", response=list[schemas.CalibrationOut], operation_id="calibrations")
@@ -51,7 +49,7 @@ def calibrate_machine(
     request: ScopedRequest, machine_id: Path[RowId], payload: schemas.CalibrationAsk
 ) -> schemas.CalibrationOut:
     machine = machine_of(request.auth, machine_id)
-    evidence = [entry.dict() for entry in payload.evidence]
+    evidence = [entry.model_dump() for entry in payload.evidence]
     with followed(request, "Fitting cooling and heat partition to the readings") as watch:
         if payload.keep:
             return _kept(calibrating.keep_calibration(request.auth, machine, evidence, watch))
@@ -76,16 +74,8 @@ def read_pyrometer(
 
 
 def _kept(row: Calibration) -> schemas.CalibrationOut:
-    return schemas.CalibrationOut(
-        id=row.pk,
-        duty=row.duty.name,
-        made_at=row.made_at,
-        removed=row.removed_at is not None,
-        front=row.front,
-        rear=row.rear,
-        residuals=row.residuals,
-    )
+    return schemas.CalibrationOut.of(row, duty=row.duty.name)
 
 
 def _tried(found: calibrate.Calibration, duty: str) -> schemas.CalibrationOut:
-    return schemas.CalibrationOut(id=None, duty=duty, made_at=None, removed=False, **dataclasses.asdict(found))
+    return schemas.CalibrationOut.of(found, id=None, duty=duty, made_at=None, removed=False)

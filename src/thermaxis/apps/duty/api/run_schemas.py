@@ -4,21 +4,21 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId, Word
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import RemarkOut
 
 
-class TraceQuery(Schema):
+class TraceQuery(Wire):
     """How much of the duty to draw; all of it unless given."""
 
     until_s: float | None = Field(None, gt=0, le=1e6, allow_inf_nan=False)
 
 
-class TraceOut(Schema):
+class TraceOut(Wire):
     """A duty drawn: what it asks of the brakes."""
 
     event_km: float
@@ -37,7 +37,7 @@ class TraceOut(Schema):
     warnings: list[SaidOut]
 
 
-class UseIO(Schema):
+class UseIO(Wire):
     """What a column of a recorded run holds, and its unit."""
 
     column: int = Field(ge=0, le=500)
@@ -45,14 +45,14 @@ class UseIO(Schema):
     unit: Word
 
 
-class ColumnOut(Schema):
+class ColumnOut(Wire):
     name: str
     role: str
     unit: str
     sample: list[str]
 
 
-class LookOut(Schema):
+class LookOut(Wire):
     """How a file is written, and what its columns seem to hold; a GPX file needs no mapping."""
 
     kind: Literal["csv", "gpx"]
@@ -64,12 +64,12 @@ class LookOut(Schema):
     roles: dict[str, list[str]]
 
 
-class BadRowOut(Schema):
+class BadRowOut(Wire):
     line: int
     why: str
 
 
-class BrakingOut(Schema):
+class BrakingOut(Wire):
     at_s: float
     seconds: float
     from_mps: float
@@ -77,12 +77,12 @@ class BrakingOut(Schema):
     decel_mps2: float
 
 
-class RecordedLapOut(Schema):
+class RecordedLapOut(Wire):
     at_s: float
     seconds: float
 
 
-class ReadOut(Schema):
+class ReadOut(Wire):
     """What was found in a recorded run and what was done to it."""
 
     rows: int
@@ -108,7 +108,7 @@ class ReadOut(Schema):
     logged: dict[str, float]
 
 
-class LoggerAsk(Schema):
+class LoggerAsk(Wire):
     """What the stand-in logger records: the machine on a duty, at a rate, with noise."""
 
     duty_id: RowId

@@ -5,13 +5,14 @@ from __future__ import annotations
 import dataclasses
 
 from django.http import HttpResponse
-from ninja import File, Form, Path, Router, Schema, Status
+from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.duty import recorded
 from thermaxis.apps.duty.actions.keep_run import keep_run
 from thermaxis.apps.duty.api import run_schemas
@@ -34,7 +35,7 @@ SHOWN_BAD, SHOWN_POINTS, SHOWN_BRAKINGS = 200, 800, 400
 USES = TypeAdapter(list[run_schemas.UseIO])
 
 
-class ReadForm(Schema):
+class ReadForm(Wire):
     """How to read an uploaded run: `uses` is JSON, a list of column, role and unit; empty for GPX."""
 
     uses: str = Field("[]", max_length=20_000)
@@ -52,7 +53,7 @@ def _written(name: str) -> str:
 
 def _uses(text: str) -> list[Use]:
     try:
-        return [Use(**use.dict()) for use in USES.validate_json(text)]
+        return [Use(**use.model_dump()) for use in USES.validate_json(text)]
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
@@ -99,7 +100,7 @@ def read_run(
         bad=[run_schemas.BadRowOut(**dataclasses.asdict(row)) for row in found.run.bad[:SHOWN_BAD]],
         brakings=[run_schemas.BrakingOut(**dataclasses.asdict(row)) for row in cleaned.brakings[:SHOWN_BRAKINGS]],
         laps=[run_schemas.RecordedLapOut(**dataclasses.asdict(row)) for row in cleaned.laps],
-        remarks=[RemarkOut(**dataclasses.asdict(row)) for row in cleaned.remarks],
+        remarks=[RemarkOut.of(row) for row in cleaned.remarks],
         t_s=[round(float(value), 2) for value in cleaned.t_s[::every]],
         v_mps=[round(float(value), 3) for value in cleaned.v_mps[::every]],
         logged=recorded.logged_peaks(found),
@@ -141,12 +142,4 @@ def run_temperatures(request: ScopedRequest, run_id: Path[RowId]) -> dict[str, s
 
 
 def run_out(run: RecordedRun) -> RunOut:
-    return RunOut(
-        id=run.pk,
-        name=run.name,
-        file_name=run.file_name,
-        smoothing=run.smoothing,
-        kept_at=run.kept_at,
-        distance_m=run.summary.get("distance_m"),
-        duration_s=run.trace["t_s"][-1],
-    )
+    return RunOut.of(run, distance_m=run.summary.get("distance_m"), duration_s=run.trace["t_s"][-1])

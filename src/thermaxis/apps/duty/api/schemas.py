@@ -5,17 +5,17 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Finite, RowId
+from thermaxis.apps.accounts.api.wire import Wire
 
 Kind = Literal["session", "descent", "sections", "stops", "week", "recorded", "day"]
 Use = Literal["track", "sprint", "hill", "tow", "street", "delivery"]
 Level = Literal["", "novice", "intermediate", "advanced"]
 
 
-class ElementIO(Schema):
+class ElementIO(Wire):
     """A straight (no radius) or a corner; grade positive = up."""
 
     length_m: Finite
@@ -23,7 +23,7 @@ class ElementIO(Schema):
     grade: Finite = 0.0
 
 
-class CircuitIn(Schema):
+class CircuitIn(Wire):
     name: str = Field(min_length=1, max_length=120)
     closed: bool
     elements: list[ElementIO] = Field(max_length=200)
@@ -35,7 +35,7 @@ class CircuitOut(CircuitIn):
     id: int
 
 
-class StopIO(Schema):
+class StopIO(Wire):
     """Brake from one speed to another, then drive on at a steady speed."""
 
     from_mps: Finite
@@ -46,7 +46,7 @@ class StopIO(Schema):
     then_speed_mps: Finite
 
 
-class SectionIO(Schema):
+class SectionIO(Wire):
     """A piece of a descent; grade positive = down."""
 
     length_m: Finite
@@ -56,14 +56,14 @@ class SectionIO(Schema):
     gear: Literal["usual", "one_lower", "two_lower"] = "usual"
 
 
-class WeekIO(Schema):
+class WeekIO(Wire):
     town_km: Finite
     rural_km: Finite
     motorway_km: Finite
     days: int = Field(5, ge=1, le=7)
 
 
-class ConditionsIO(Schema):
+class ConditionsIO(Wire):
     """What the duty changes about the machine while it lasts; null leaves the machine's own number."""
 
     air_C: Finite | None = None
@@ -73,7 +73,7 @@ class ConditionsIO(Schema):
     battery_full: bool = False
 
 
-class PartIO(Schema):
+class PartIO(Wire):
     """A duty of a day."""
 
     duty_id: RowId
@@ -81,7 +81,7 @@ class PartIO(Schema):
     gap_s: float = Field(0.0, ge=0, le=86400, allow_inf_nan=False)
 
 
-class DutyIn(Schema):
+class DutyIn(Wire):
     """A duty; which fields count follows from its kind."""
 
     name: str = Field(min_length=1, max_length=120)
@@ -120,7 +120,7 @@ class DutyOut(DutyIn):
     run: str | None
 
 
-class RunOut(Schema):
+class RunOut(Wire):
     """A recorded run that was kept."""
 
     id: int

@@ -31,7 +31,7 @@ def duty_trace(
 @router.post("/machines/{machine_id}/drive", response=run_schemas.TraceOut, operation_id="drive")
 def drive(request: ScopedRequest, machine_id: Path[RowId], payload: DutyIn) -> run_schemas.TraceOut:
     standing = standing_of(machine_of(request.auth, machine_id))
-    return _trace_out(tracing.duty_trace(standing, planned(request.auth.workshop, payload.dict()).plan, None))
+    return _trace_out(tracing.duty_trace(standing, planned(request.auth.workshop, payload.model_dump()).plan, None))
 
 
 def _trace_out(found: tuple[duty_mapping.DutyFacts, dict[str, list[float]], Result]) -> run_schemas.TraceOut:

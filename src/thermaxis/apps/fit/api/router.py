@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from django.utils import timezone
-from ninja import Path, Query, Router, Schema
+from ninja import Path, Query, Router
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.fit.actions import intend as actions
 from thermaxis.apps.fit.api import present, schemas
 from thermaxis.apps.fitted.offering import choices_of
@@ -23,7 +24,7 @@ from thermaxis.core.messages.fit import TAKE_OFF_CAUTION
 router = Router(auth=SIGNED_IN)
 
 
-class SetQuery(Schema):
+class SetQuery(Wire):
     """A set that is looked at, by its key; empty: the one that is to go on."""
 
     key: str = Field("", max_length=80)

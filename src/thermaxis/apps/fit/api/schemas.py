@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, Finite
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 
 RoomVerdict = Literal["fits", "tight", "does not fit", "not known"]
 Key = str
 
 
-class LengthOut(Schema):
+class LengthOut(Wire):
     """A length in m with its standard deviation and where it is from."""
 
     value_m: float
@@ -22,14 +22,14 @@ class LengthOut(Schema):
     source: Literal["measured", "maker", "estimate"]
 
 
-class PadStackOut(Schema):
+class PadStackOut(Wire):
     friction: LengthOut
     backing_m: float
     shim_m: float
     change_m: float
 
 
-class StackOut(Schema):
+class StackOut(Wire):
     """What stands in one caliper; `opening` null where nothing is known, `opening_bound`: it is at least that."""
 
     opening: LengthOut | None
@@ -45,7 +45,7 @@ class StackOut(Schema):
     verdict: RoomVerdict
 
 
-class EndOut(Schema):
+class EndOut(Wire):
     """Rotor at discard, pads at change; null where it is not known."""
 
     depth_m: float | None
@@ -58,7 +58,7 @@ class EndOut(Schema):
     text: SaidOut
 
 
-class RowOut(Schema):
+class RowOut(Wire):
     """One measure, old against new; `quantity` says what the values are, `measured`: the new one was measured."""
 
     name: str
@@ -80,7 +80,7 @@ class RowOut(Schema):
     measured: float | None
 
 
-class LineOut(Schema):
+class LineOut(Wire):
     """One item of the boxes; `counted`: somebody counted it, else the catalogue says so."""
 
     name: str
@@ -96,12 +96,12 @@ class LineOut(Schema):
     counted: bool
 
 
-class CornerOut(Schema):
+class CornerOut(Wire):
     wheel: str
     volume_m3: float
 
 
-class PushOut(Schema):
+class PushOut(Wire):
     """Fluid pushed back, corner by corner, against the room in the reservoir."""
 
     corners: list[CornerOut]
@@ -119,7 +119,7 @@ class PushOut(Schema):
     remarks: list[SaidOut]
 
 
-class WayOut(Schema):
+class WayOut(Wire):
     """One way out; `key` is the set it leads to, empty where it is no other set."""
 
     kind: Literal["rotor", "send_back", "pad", "shims", "caliper"]
@@ -128,14 +128,14 @@ class WayOut(Schema):
     key: str
 
 
-class SensorOut(Schema):
+class SensorOut(Wire):
     """The wear sensor of a corner: whole, cut in, or empty where nobody looked."""
 
     side: Literal["left", "right"]
     state: Literal["", "whole", "cut"]
 
 
-class AxleCheckOut(Schema):
+class AxleCheckOut(Wire):
     axle: AxleName
     pads: str
     rotors: str
@@ -161,7 +161,7 @@ class AxleCheckOut(Schema):
     film: FilmOfOut | None
 
 
-class FilmOfOut(Schema):
+class FilmOfOut(Wire):
     """Another compound's film on the rings that stay, and both schools of what to do about it."""
 
     same: bool
@@ -169,14 +169,14 @@ class FilmOfOut(Schema):
     schools: list[str]
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(Wire):
     """A part an axle can take, by what a set's key names it."""
 
     key: str
     name: str
 
 
-class AxleChoices(Schema):
+class AxleChoices(Wire):
     axle: AxleName
     pads: list[ChoiceOut]
     rotors: list[ChoiceOut]
@@ -184,7 +184,7 @@ class AxleChoices(Schema):
     rotor: str
 
 
-class FitOut(Schema):
+class FitOut(Wire):
     """The set that is to go on, checked; `said` is false where nobody has said one and what is on is shown."""
 
     key: str
@@ -195,13 +195,13 @@ class FitOut(Schema):
     choices: list[AxleChoices]
 
 
-class IntendAsk(Schema):
+class IntendAsk(Wire):
     """The key of a set; empty: none."""
 
     key: str = Field(max_length=80)
 
 
-class IntendPartAsk(Schema):
+class IntendPartAsk(Wire):
     """The number of a part of the catalogue, or what rotors that are on the machine go by."""
 
     part: str = Field(max_length=20)
@@ -210,7 +210,7 @@ class IntendPartAsk(Schema):
 Item = str | Finite | None
 
 
-class BoxAsk(Schema):
+class BoxAsk(Wire):
     """Counts and words of the boxes of one axle, by item; null takes one back."""
 
     axle: AxleName
@@ -218,7 +218,7 @@ class BoxAsk(Schema):
     seen: dict[str, Item] = Field(default={}, max_length=40)
 
 
-class PartMeasureAsk(Schema):
+class PartMeasureAsk(Wire):
     """What was measured of a part of a set; null takes it back. `seen`: as the page knows it."""
 
     key: str = Field(max_length=80)
@@ -229,7 +229,7 @@ class PartMeasureAsk(Schema):
     seen: Finite | None = None
 
 
-class LastResortOut(Schema):
+class LastResortOut(Wire):
     """What taking friction material off would cost; null where parts go in, or nothing would be left."""
 
     text: SaidOut | None

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from typing import Any, Literal, cast
+from typing import Any, cast
 
-from thermaxis.apps.accounts.api.fields import AxleName, State
+from thermaxis.apps.accounts.api.fields import State
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.inspect import inspecting
 from thermaxis.apps.inspect.actions.inspect import Outcome
@@ -42,36 +42,22 @@ def inspection_out(inspection: Inspection) -> schemas.InspectionOut:
     found = inspecting.assessment_of(inspection, wheels)
     before = inspecting.before_of(inspection)
     overruled = _overruled(inspection)
-    return schemas.InspectionOut(
+    return schemas.InspectionOut.of(
+        found,
         **_head(inspection),
         machine_id=inspection.machine_id,
         engine_version=inspection.engine_version,
-        wanted=found.wanted,
-        given=found.given,
         wheels=[_wheel_out(wheel) for wheel in wheels],
-        cells=[
-            schemas.CellOut(
-                name=cell.name,
-                value=cell.value,
-                confirmed=cell.confirmed,
-                source=cast(Literal["hand", "gauge"], cell.source),
-                entered_at=cell.entered_at,
-            )
-            for cell in inspection.cells.all()
-        ],
+        cells=list(inspection.cells.all()),
         before_on=before.on if before else None,
         before_m=before.values_m if before else {},
-        pads=found.pads,
-        rotors=[schemas.RotorOut(wheel=name, **dataclasses.asdict(rotor)) for name, rotor in found.rotors.items()],
+        rotors=[schemas.RotorOut.of(rotor, wheel=name) for name, rotor in found.rotors.items()],
         rulings=[_ruling_out(ruling, overruled) for ruling in found.rulings],
-        seen=[
-            schemas.SeenOut(evidence=entry.evidence, text=evidence_texts()[entry.evidence][1], place=entry.place)
-            for entry in found.seen
-        ],
+        seen=[schemas.SeenOut.of(entry, text=evidence_texts()[entry.evidence][1]) for entry in found.seen],
         causes=[schemas.CauseOut(**_cause(cause)) for cause in found.diagnosis.causes] if found.diagnosis else [],
         next_check=found.diagnosis.next_check if found.diagnosis else "",
         photos=[
-            schemas.PhotoOut(id=row.pk, wheel=row.wheel, taken_at=row.taken_at, removed=False)
+            schemas.PhotoOut.of(row, removed=False)
             for row in inspection.photos.filter(removed_at=None).defer("content")
         ],
     )
@@ -80,10 +66,7 @@ def inspection_out(inspection: Inspection) -> schemas.InspectionOut:
 def entered_out(inspection: Inspection, outcome: Outcome) -> schemas.EnteredOut:
     return schemas.EnteredOut(
         inspection=inspection_out(inspection),
-        asks=[
-            schemas.AskOut(name=name, text=said_out(doubt.text), in_inches_m=doubt.in_inches_m, in_mm_m=doubt.in_mm_m)
-            for name, doubt in outcome.asks.items()
-        ],
+        asks=[schemas.AskOut.of(doubt, name=name) for name, doubt in outcome.asks.items()],
         refused=[schemas.RefusedOut(name=name, allowed=said_out(allowed)) for name, allowed in outcome.refused.items()],
         clashes=[schemas.ClashOut(name=name, kept=cast(Any, kept)) for name, kept in outcome.clashes.items()],
     )
@@ -127,11 +110,7 @@ def _head(inspection: Inspection) -> dict[str, Any]:
 
 
 def _overruled(inspection: Inspection) -> dict[str, schemas.OverruledOut]:
-    return {
-        row.subject: schemas.OverruledOut(computed=row.computed, word=row.word, reason=row.reason, made_at=row.made_at)
-        for row in inspection.overrulings.all()
-        if row.removed_at is None
-    }
+    return {row.subject: schemas.OverruledOut.of(row) for row in inspection.overrulings.all() if row.removed_at is None}
 
 
 def _line_of(ruling: Mapping[str, Any]) -> tuple[str, str, str]:
@@ -144,17 +123,7 @@ def _line_of(ruling: Mapping[str, Any]) -> tuple[str, str, str]:
 
 
 def _ruling_out(ruling: Ruling, overruled: dict[str, schemas.OverruledOut]) -> schemas.RulingOut:
-    return schemas.RulingOut(
-        subject=ruling.subject,
-        word=ruling.word,
-        state=cast(State, ruling.state),
-        headline=said_out(ruling.headline),
-        text=said_out(ruling.text) if ruling.text else None,
-        rule=said_out(ruling.rule),
-        check=ruling.check,
-        choices=list(ruling.choices),
-        overruled=overruled.get(ruling.subject),
-    )
+    return schemas.RulingOut.of(ruling, overruled=overruled.get(ruling.subject))
 
 
 def _cause(cause: Any) -> dict[str, Any]:
@@ -164,16 +133,12 @@ def _cause(cause: Any) -> dict[str, Any]:
 
 
 def _wheel_out(wheel: Wheel) -> schemas.WheelOut:
-    return schemas.WheelOut(
-        name=wheel.name,
-        label=wheel.label,
-        axle=cast(AxleName, wheel.axle),
-        sliding=wheel.sliding,
+    return schemas.WheelOut.of(
+        wheel,
         pad_new_m=wheel.pads.new_m,
         pad_change_m=wheel.pads.change_m,
         pad_least_m=wheel.pads.least_m,
         rotor_new_m=wheel.rotor.new_m,
         discard_m=wheel.rotor.discard_m,
-        planned_wear_m=wheel.planned_wear_m,
         most_runout_m=wheel.rotor.most_runout_m,
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal, cast
 
 from django.http import HttpResponse
-from ninja import File, Form, Path, Router, Schema, Status
+from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
@@ -13,6 +13,7 @@ from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
 from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.inspect import devices, querysets
@@ -30,7 +31,7 @@ router = Router(auth=SIGNED_IN)
 Where = Literal["", "side", "wheel"]
 
 
-class PhotoForm(Schema):
+class PhotoForm(Wire):
     """Where the picture was taken, and the page's own name for it: sent twice, it is kept once."""
 
     wheel: str = Field(min_length=1, max_length=16)
@@ -87,7 +88,7 @@ def change(request: ScopedRequest, inspection_id: Path[RowId], payload: schemas.
 @router.put("/inspections/{inspection_id}/cells", response=schemas.EnteredOut, operation_id="enter_cells")
 def enter(request: ScopedRequest, inspection_id: Path[RowId], payload: schemas.CellsIn) -> schemas.EnteredOut:
     found = inspection_of(request, inspection_id)
-    entries = {name: inspecting.Entry(**cell.dict(exclude_unset=True)) for name, cell in payload.cells.items()}
+    entries = {name: inspecting.Entry(**cell.model_dump(exclude_unset=True)) for name, cell in payload.cells.items()}
     return entered_out(found, inspecting.enter_cells(request.auth, found, entries))
 
 
@@ -125,7 +126,7 @@ def keep_photo(
     request: ScopedRequest, inspection_id: Path[RowId], file: File[UploadedFile], form: Form[PhotoForm]
 ) -> Status[schemas.PhotoOut]:
     row = photos.keep_photo(request.auth, inspection_of(request, inspection_id), form.wheel, form.token, file.read())
-    return Status(201, photo_out(row))
+    return Status(201, schemas.PhotoOut.of(row))
 
 
 @router.get("/photos/{photo_id}", response=bytes, operation_id="photo")
@@ -138,16 +139,12 @@ def photo(request: ScopedRequest, photo_id: Path[RowId]) -> HttpResponse:
 
 @router.put("/photos/{photo_id}/removed", response=schemas.PhotoOut, operation_id="remove_photo")
 def remove_photo(request: ScopedRequest, photo_id: Path[RowId], payload: Removed) -> schemas.PhotoOut:
-    return photo_out(set_removed(request.auth, REMOVE_PHOTO, _photo_of(request, photo_id), payload.removed))
+    return schemas.PhotoOut.of(set_removed(request.auth, REMOVE_PHOTO, _photo_of(request, photo_id), payload.removed))
 
 
 def _photo_of(request: ScopedRequest, photo_id: int) -> InspectionPhoto:
     rows = InspectionPhoto.objects.filter(inspection__workshop=request.auth.workshop)
     return request.auth.one(rows, photo_id)
-
-
-def photo_out(row: InspectionPhoto) -> schemas.PhotoOut:
-    return schemas.PhotoOut(id=row.pk, wheel=row.wheel, taken_at=row.taken_at, removed=row.removed_at is not None)
 
 
 # --- stand-ins ---------------------------------------------------------------------------------------------------

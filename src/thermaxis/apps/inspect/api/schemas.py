@@ -5,23 +5,23 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field, StrictBool, StrictFloat, StrictInt, StrictStr
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 
 # Strict, so that a tick stays a tick and a number a number.
 CellValue = StrictBool | StrictInt | StrictFloat | Annotated[StrictStr, Field(max_length=2000)]
 CellName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class HeadIn(Schema):
+class HeadIn(Wire):
     measured_on: dt.date
     odometer_km: float = Field(ge=0, le=5_000_000, allow_inf_nan=False)
 
 
-class CellIn(Schema):
+class CellIn(Wire):
     """What is to stand in a cell; null empties it. `confirmed` keeps a reading that was doubted."""
 
     value: CellValue | None
@@ -31,11 +31,11 @@ class CellIn(Schema):
     seen: CellValue | None = None
 
 
-class CellsIn(Schema):
+class CellsIn(Wire):
     cells: dict[CellName, CellIn] = Field(max_length=400)
 
 
-class CellOut(Schema):
+class CellOut(Wire):
     name: str
     value: CellValue
     confirmed: bool
@@ -43,7 +43,7 @@ class CellOut(Schema):
     entered_at: dt.datetime
 
 
-class WheelOut(Schema):
+class WheelOut(Wire):
     """One disc with the limits of its pads and rotor."""
 
     name: str
@@ -59,7 +59,7 @@ class WheelOut(Schema):
     most_runout_m: float
 
 
-class RotorOut(Schema):
+class RotorOut(Wire):
     """A measured rotor with the washers taken off; what a cut would leave, where one was weighed."""
 
     wheel: str
@@ -71,14 +71,14 @@ class RotorOut(Schema):
     discard_m: float
 
 
-class OverruledOut(Schema):
+class OverruledOut(Wire):
     computed: str
     word: str
     reason: str
     made_at: dt.datetime
 
 
-class RulingOut(Schema):
+class RulingOut(Wire):
     subject: str
     word: str
     state: State
@@ -90,18 +90,18 @@ class RulingOut(Schema):
     overruled: OverruledOut | None
 
 
-class SeenOut(Schema):
+class SeenOut(Wire):
     evidence: str
     text: str
     place: str
 
 
-class ReasonOut(Schema):
+class ReasonOut(Wire):
     text: str
     weight: float
 
 
-class CauseOut(Schema):
+class CauseOut(Wire):
     name: str
     text: str
     place: str
@@ -110,34 +110,31 @@ class CauseOut(Schema):
     check: str
 
 
-class PhotoOut(Schema):
+class PhotoOut(Wire):
     id: int
     wheel: str
     taken_at: dt.datetime
     removed: bool
 
 
-class InspectionRow(Schema):
+class InspectionHead(Wire):
     id: int
     measured_on: dt.date
     odometer_km: float
     finished: bool
     removed: bool
     set_name: str
+
+
+class InspectionRow(InspectionHead):
     readings: int
     worst: State | None
 
 
-class InspectionOut(Schema):
+class InspectionOut(InspectionHead):
     """A whole inspection: its sheet, and what the rules make of it."""
 
-    id: int
     machine_id: int
-    measured_on: dt.date
-    odometer_km: float
-    finished: bool
-    removed: bool
-    set_name: str
     engine_version: str
     wanted: int
     given: int
@@ -154,7 +151,7 @@ class InspectionOut(Schema):
     photos: list[PhotoOut]
 
 
-class AskOut(Schema):
+class AskOut(Wire):
     """A reading that was not kept: why, and what it would be in inches or in mm (in m), where that makes sense."""
 
     name: str
@@ -163,43 +160,43 @@ class AskOut(Schema):
     in_mm_m: float | None
 
 
-class RefusedOut(Schema):
+class RefusedOut(Wire):
     name: str
     allowed: SaidOut
 
 
-class ClashOut(Schema):
+class ClashOut(Wire):
     """A cell that holds what somebody else has entered since it was seen; null: they emptied it."""
 
     name: str
     kept: CellValue | None
 
 
-class EnteredOut(Schema):
+class EnteredOut(Wire):
     inspection: InspectionOut
     asks: list[AskOut]
     refused: list[RefusedOut]
     clashes: list[ClashOut]
 
 
-class FinishedIn(Schema):
+class FinishedIn(Wire):
     finished: bool
 
 
-class OverruleIn(Schema):
+class OverruleIn(Wire):
     subject: str = Field(min_length=1, max_length=80)
     word: str | None = Field(None, max_length=40)
     reason: str = Field("", max_length=2000)
 
 
-class SymptomOut(Schema):
+class SymptomOut(Wire):
     evidence: str
     kind: str
     text: str
     where: Literal["", "side", "wheel"]
 
 
-class GaugeAsk(Schema):
+class GaugeAsk(Wire):
     cell: CellName
     seed: int = Field(ge=0, le=2**31)
     scatter_m: float = Field(0.000004, ge=0, le=0.001, allow_inf_nan=False)
@@ -207,7 +204,7 @@ class GaugeAsk(Schema):
     story: Literal["even", "stuck pin", "worn lip"] = "even"
 
 
-class TypedOut(Schema):
+class TypedOut(Wire):
     """What the gauge types; Enter follows."""
 
     typed: str

@@ -12,7 +12,7 @@ from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.job.api import schemas
 from thermaxis.apps.job.building import HOMING, Worked, service_of, table_of, worked
 from thermaxis.apps.job.costing import cost_of, lasting_of, seconds_of
-from thermaxis.apps.job.models import Job, JobPhoto
+from thermaxis.apps.job.models import Job
 from thermaxis.core.messages.job import CAUTIONS
 from thermaxis.core.planning.job.fasteners import DRIVES, TREATMENTS, Fastener, kinds, threads, usual_Nm
 from thermaxis.core.planning.job.library import WORK_LABELS
@@ -34,15 +34,10 @@ def row_out(job: Job) -> schemas.JobRow:
     closed = job.content if job.closed_at is not None else None
     ticked = sum(1 for row in job.ticks.all() if row.done or row.words)
     found = None if closed else worked(job)
-    return schemas.JobRow(
-        id=job.pk,
-        axle=cast(Any, job.axle),
-        work=cast(Any, job.work),
+    return schemas.JobRow.of(
+        job,
         label=WORK_LABELS[job.work],
         parts=closed["parts"] if closed else _parts(found) if found else "",
-        started_at=job.started_at,
-        started_by=job.started_by,
-        closed_on=job.closed_on,
         abandoned=job.abandoned_at is not None,
         ticked=ticked,
         steps=len(closed["steps"]) if closed else len(found.sheet.steps) if found else 0,
@@ -72,28 +67,22 @@ def job_out(job: Job) -> schemas.JobOut:
                 "off": _off(job),
                 "bolts_due_km": job.bolts_due_km,
                 "bolts_done": job.bolts_done_at is not None,
-                "photos": [photo_out(row) for row in job.photos.all()],
+                "photos": [schemas.JobPhotoOut.of(row) for row in job.photos.all()],
             }
         )
     found = worked(job)
     took = seconds_of(job)
-    return schemas.JobOut(
-        id=job.pk,
-        machine_id=job.machine_id,
-        axle=cast(Any, job.axle),
-        work=cast(Any, job.work),
+    return schemas.JobOut.of(
+        job,
         label=WORK_LABELS[job.work],
         parts=_parts(found),
-        started_at=job.started_at,
-        started_by=job.started_by,
         closed_at=None,
         closed_on=None,
         closed_km=None,
         abandoned=job.abandoned_at is not None,
-        note=job.note,
         corners=list(found.sheet.task.corners),
         steps=_steps(found, took),
-        notes=[schemas.NoteOut(text=step.text, school=step.school) for step in found.sheet.notes],
+        notes=found.sheet.notes,
         schools=_schools(found),
         fasteners=[fastener_out(entry) for entry in table_of(job.machine, found.fitter.axles[job.axle])],
         values={row.name: row.value for row in job.values.all()},
@@ -101,11 +90,10 @@ def job_out(job: Job) -> schemas.JobOut:
         cost=_cost(found),
         service=service_out(job) if "electric" in found.sheet.task.tags else None,
         push_school=found.check.push.school,
-        push_reason=said_out(found.check.push.reason),
-        against=[said_out(text) for text in against_closing(found.sheet, found.state)],
-        photos=[photo_out(row) for row in job.photos.all()],
+        push_reason=found.check.push.reason,
+        against=against_closing(found.sheet, found.state),
+        photos=list(job.photos.all()),
         off=_off(job),
-        bolts_due_km=job.bolts_due_km,
         bolts_done=job.bolts_done_at is not None,
         cautions={name: CAUTIONS[name] for name in sorted({s.step.caution for s in found.sheet.steps} - {""})},
     )
@@ -129,26 +117,14 @@ def _step(found: Worked, step: Step, tick: Any, took_s: float | None) -> schemas
     row = step.step
     fastener = found.state.fasteners.get(row.fastener)
     held = (why_held(found.sheet, step, found.state) if tick is None else None) or why_not_as_written(step, found.state)
-    return schemas.StepOut(
+    return schemas.StepOut.of(
+        row,
         key=step.key,
-        id=row.id,
-        phase=cast(Any, step.phase),
+        phase=step.phase,
         corner=step.corner,
-        text=row.text,
-        tool=row.tool,
-        uses=row.uses,
-        caution=row.caution,
-        check=row.check,
-        school=row.school,
-        fastener=row.fastener,
-        tighten=row.tighten,
-        minutes=row.minutes,
-        blocks=row.blocks,
-        gate=row.gate,
-        source=row.source,
         torque_Nm=fastener.torque_Nm if fastener and row.tighten else None,
         waits_for=waits_for(found.sheet, step),
-        held=said_out(held) if held else None,
+        held=held,
         done=bool(tick and tick.done),
         words=tick.words if tick else "",
         reached_Nm=tick.torque_Nm if tick else None,
@@ -172,10 +148,7 @@ def _schools(found: Worked) -> list[schemas.SchoolOut]:
             label=POINT_LABELS[point],
             taken=taken(point, chosen.get(point, ""), oiled=found.sheet.task.oiled).option,
             chosen=point in chosen,
-            options=[
-                schemas.OptionOut(option=entry.option, label=entry.label, reason=entry.reason)
-                for entry in options()[point]
-            ],
+            options=[schemas.OptionOut.of(entry) for entry in options()[point]],
         )
         for point in points
         if point
@@ -184,20 +157,9 @@ def _schools(found: Worked) -> list[schemas.SchoolOut]:
 
 def fastener_out(entry: Fastener) -> schemas.FastenerOut:
     usual = usual_Nm(entry)
-    return schemas.FastenerOut(
-        kind=entry.kind,
+    return schemas.FastenerOut.of(
+        entry,
         label=kinds()[entry.kind].label,
-        drive=entry.drive,
-        size_m=entry.size_m,
-        counter_hold_m=entry.counter_hold_m,
-        thread=entry.thread,
-        torque_Nm=entry.torque_Nm,
-        words=entry.words,
-        source=entry.source,
-        page=entry.page,
-        treatment=entry.treatment,
-        single_use=entry.single_use,
-        left_hand=entry.left_hand,
         usual_low_Nm=usual[0] if usual else None,
         usual_high_Nm=usual[1] if usual else None,
     )
@@ -218,25 +180,17 @@ def _bleeding(found: Worked) -> schemas.BleedingOut | None:
     bled = found.bleeding
     if bled is None:
         return None
-    return schemas.BleedingOut(
-        stroke_m3=bled.stroke_m3,
-        corners=[
-            schemas.BledOut(corner=entry.name, volume_m3=entry.volume_m3, strokes=entry.strokes)
-            for entry in bled.corners
-        ],
-        refill_after=bled.refill_after,
-        buy_m3=bled.buy_m3,
+    return schemas.BleedingOut.of(
+        bled, corners=[schemas.BledOut.of(entry, corner=entry.name) for entry in bled.corners]
     )
 
 
 def _cost(found: Worked) -> schemas.CostOut:
     job, cost = found.job, cost_of(found)
-    return schemas.CostOut(
+    return schemas.CostOut.of(
+        job,
         parts_price=cost.parts,
         parts_said=job.parts_price is not None,
-        consumables_price=job.consumables_price,
-        rate_per_hour=job.rate_per_hour,
-        quote=job.quote,
         took_s=cost.seconds,
         expected_s=cost.expected_s,
         own_jobs=cost.own_jobs,
@@ -255,13 +209,3 @@ def service_out(job: Job) -> schemas.ServiceOut:
         state = HOMING
         left = max(0.0, (job.service_s or 0.0) - (timezone.now() - job.service_since).total_seconds())
     return schemas.ServiceOut(state=cast(Any, state), left_s=left, took_s=job.service_s or 0.0)
-
-
-def photo_out(row: JobPhoto) -> schemas.JobPhotoOut:
-    return schemas.JobPhotoOut(
-        id=row.pk,
-        corner=row.corner,
-        when=cast(Any, row.when),
-        taken_at=row.taken_at,
-        removed=row.removed_at is not None,
-    )

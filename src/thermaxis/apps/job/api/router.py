@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db.models import Prefetch
 from django.http import HttpResponse
 from django.utils import timezone
-from ninja import File, Form, Path, Router, Schema, Status
+from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
@@ -14,6 +14,7 @@ from thermaxis.apps.accounts.api.files import file_response, picture_response
 from thermaxis.apps.accounts.api.kept_answers import kept_answer, written_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.fitted.standing import machine_of
@@ -37,7 +38,7 @@ from thermaxis.formats.units import System
 router = Router(auth=SIGNED_IN)
 
 
-class PhotoForm(Schema):
+class PhotoForm(Wire):
     """Where and when the picture was taken, and the page's own name for it: sent twice, it is kept once."""
 
     corner: str = Field("", max_length=16)
@@ -92,7 +93,7 @@ def left_out(request: ScopedRequest, job_id: Path[RowId]) -> list[schemas.LeftOu
 
 @router.put("/jobs/{job_id}/marks", response=schemas.MarkedOut, operation_id="mark_steps")
 def mark(request: ScopedRequest, job_id: Path[RowId], payload: schemas.MarksAsk) -> schemas.MarkedOut:
-    marks = [work.Mark(**entry.dict()) for entry in payload.marks]
+    marks = [work.Mark(**entry.model_dump()) for entry in payload.marks]
     found = work.mark(request.auth, _mine(request, job_id), marks)
     return schemas.MarkedOut(
         job=_out(request, job_id),
@@ -149,7 +150,7 @@ def close(request: ScopedRequest, job_id: Path[RowId], payload: schemas.CloseAsk
     elif found.closed_at is None:
         km = found.machine.odometer_km if payload.odometer_km is None else payload.odometer_km
         content = present.job_out(found).model_dump(mode="json")
-        off = closing.Off(**payload.off.dict())
+        off = closing.Off(**payload.off.model_dump())
         closing.close_job(request.auth, found, payload.on or timezone.localdate(), km, off, content)
     return _out(request, job_id)
 
@@ -192,7 +193,7 @@ def add_photo(
     request: ScopedRequest, job_id: Path[RowId], file: File[UploadedFile], form: Form[PhotoForm]
 ) -> Status[schemas.JobPhotoOut]:
     row = keep_photo(request.auth, _mine(request, job_id), form.corner, form.when, form.token, file.read())
-    return Status(201, present.photo_out(row))
+    return Status(201, schemas.JobPhotoOut.of(row))
 
 
 @router.get("/job-photos/{job_photo_id}", response=bytes, operation_id="job_photo")
@@ -206,7 +207,7 @@ def photo(request: ScopedRequest, job_photo_id: Path[RowId]) -> HttpResponse:
 @router.put("/job-photos/{job_photo_id}/removed", response=schemas.JobPhotoOut, operation_id="remove_job_photo")
 def remove_photo(request: ScopedRequest, job_photo_id: Path[RowId], payload: Removed) -> schemas.JobPhotoOut:
     row = _photo_of(request, job_photo_id)
-    return present.photo_out(set_removed(request.auth, REMOVE_JOB_PHOTO, row, payload.removed))
+    return schemas.JobPhotoOut.of(set_removed(request.auth, REMOVE_JOB_PHOTO, row, payload.removed))
 
 
 def _photo_of(request: ScopedRequest, job_photo_id: int) -> JobPhoto:
@@ -241,13 +242,7 @@ def service(request: ScopedRequest, job_id: Path[RowId], payload: schemas.ToolAs
     answer = ask_tool(
         request.auth, _mine(request, job_id), payload.action, ToolSettings(fault=payload.fault), payload.seed
     )
-    return schemas.ToolOut(
-        done=answer.done,
-        text=said_out(answer.text),
-        volts=answer.volts,
-        sensors=list(answer.sensors),
-        service=present.service_out(_mine(request, job_id)),
-    )
+    return schemas.ToolOut.of(answer, service=present.service_out(_mine(request, job_id)))
 
 
 @router.post("/jobs/{job_id}/wrench", response=schemas.WrenchOut, operation_id="read_wrench")

@@ -5,17 +5,17 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, Finite, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 
 Work = Literal["pads", "pads_rotors", "clean", "swap", "caliper", "hose", "flush", "parking", "heat_check"]
 StepKey = Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class FastenerOut(Schema):
+class FastenerOut(Wire):
     """One kind of fastener; torque null is to be looked up in the vehicle's manual, or `words` say why there is none.
 
     `usual_low_Nm` and `usual_high_Nm` are what its thread usually bears, where it is known.
@@ -38,7 +38,7 @@ class FastenerOut(Schema):
     usual_high_Nm: float | None
 
 
-class FastenersOut(Schema):
+class FastenersOut(Wire):
     """The fasteners of both axles, and the words their fields can have."""
 
     front: list[FastenerOut]
@@ -51,7 +51,7 @@ class FastenersOut(Schema):
 FastenerValue = bool | Finite | Annotated[str, Field(max_length=200)] | None
 
 
-class FastenerAsk(Schema):
+class FastenerAsk(Wire):
     """What the manual says of one kind of fastener; `sure`: what is hardly meant was looked at, and is."""
 
     axle: AxleName
@@ -61,13 +61,13 @@ class FastenerAsk(Schema):
     sure: bool = False
 
 
-class OptionOut(Schema):
+class OptionOut(Wire):
     option: str
     label: str
     reason: str
 
 
-class SchoolOut(Schema):
+class SchoolOut(Wire):
     """A point mechanics disagree on: what is taken here, and the options with their reasons."""
 
     point: str
@@ -77,7 +77,7 @@ class SchoolOut(Schema):
     options: list[OptionOut]
 
 
-class StepOut(Schema):
+class StepOut(Wire):
     """One step; `torque_Nm` is what is wanted, `reached_Nm` what was."""
 
     key: str
@@ -110,27 +110,27 @@ class StepOut(Schema):
     took_s: float | None
 
 
-class NoteOut(Schema):
+class NoteOut(Wire):
     """What is worth knowing, and nothing to tick."""
 
     text: str
     school: str
 
 
-class LeftOutOut(Schema):
+class LeftOutOut(Wire):
     """A step of the library that does not belong to this job, and why."""
 
     text: str
     reason: SaidOut
 
 
-class BledOut(Schema):
+class BledOut(Wire):
     corner: str
     volume_m3: float
     strokes: int
 
 
-class BleedingOut(Schema):
+class BleedingOut(Wire):
     """Corners in order, strokes for each, refill after so many, fluid to buy."""
 
     stroke_m3: float
@@ -139,7 +139,7 @@ class BleedingOut(Schema):
     buy_m3: float
 
 
-class CostOut(Schema):
+class CostOut(Wire):
     """Money in the workshop's; null where nobody has said, or it cannot be told."""
 
     parts_price: float
@@ -153,14 +153,14 @@ class CostOut(Schema):
     total_price: float
 
 
-class LastingOut(Schema):
+class LastingOut(Wire):
     """What it costs by what is driven; null where there is no duty or nothing goes on."""
 
     per_1000_km_price: float | None
     per_hour_price: float | None
 
 
-class ServiceOut(Schema):
+class ServiceOut(Wire):
     """The service tool: how far it has got, and how long what is under way still takes."""
 
     state: Literal["", "connected", "released", "homing", "home", "learned"]
@@ -168,7 +168,7 @@ class ServiceOut(Schema):
     took_s: float
 
 
-class JobPhotoOut(Schema):
+class JobPhotoOut(Wire):
     id: int
     corner: str
     when: Literal["before", "after"]
@@ -176,7 +176,7 @@ class JobPhotoOut(Schema):
     removed: bool
 
 
-class JobRow(Schema):
+class JobHead(Wire):
     id: int
     axle: AxleName
     work: Work
@@ -186,25 +186,19 @@ class JobRow(Schema):
     started_by: str
     closed_on: dt.date | None
     abandoned: bool
+
+
+class JobRow(JobHead):
     ticked: int
     steps: int
 
 
-class JobOut(Schema):
+class JobOut(JobHead):
     """A job with its sheet. A closed one reads as it was when it was closed."""
 
-    id: int
     machine_id: int
-    axle: AxleName
-    work: Work
-    label: str
-    parts: str
-    started_at: dt.datetime
-    started_by: str
     closed_at: dt.datetime | None
-    closed_on: dt.date | None
     closed_km: float | None
-    abandoned: bool
     note: str
     corners: list[str]
     steps: list[StepOut]
@@ -225,7 +219,7 @@ class JobOut(Schema):
     cautions: dict[str, str]
 
 
-class JobsOut(Schema):
+class JobsOut(Wire):
     """The jobs of a machine, the open ones first, and what can be begun on each axle."""
 
     jobs: list[JobRow]
@@ -233,14 +227,14 @@ class JobsOut(Schema):
     intended: bool
 
 
-class StartAsk(Schema):
+class StartAsk(Wire):
     axle: AxleName
     work: Work
     # A set of the shelf, for a swap.
     pad_set_id: RowId | None = None
 
 
-class MarkIn(Schema):
+class MarkIn(Wire):
     """One thing said of a step, when by the device's clock; a torque may come from a wrench."""
 
     key: StepKey
@@ -251,56 +245,56 @@ class MarkIn(Schema):
     at: dt.datetime | None = None
 
 
-class MarksAsk(Schema):
+class MarksAsk(Wire):
     """Marks in the order they were made; said twice they change nothing."""
 
     marks: list[MarkIn] = Field(min_length=1, max_length=400)
 
 
-class RefusedMark(Schema):
+class RefusedMark(Wire):
     place: int
     key: str
     reason: SaidOut
 
 
-class MarkedOut(Schema):
+class MarkedOut(Wire):
     """The job afterwards, and the marks that were not taken, with why."""
 
     job: JobOut
     refused: list[RefusedMark]
 
 
-class ValuesAsk(Schema):
+class ValuesAsk(Wire):
     values: dict[str, Finite | None] = Field(min_length=1, max_length=60)
     seen: dict[str, Finite | None] = Field(default={}, max_length=60)
 
 
-class OptionAsk(Schema):
+class OptionAsk(Wire):
     """Another school on a point; empty: the default again."""
 
     point: str = Field(max_length=20)
     option: str = Field(max_length=20)
 
 
-class CostAsk(Schema):
+class CostAsk(Wire):
     costs: dict[str, Finite | None] = Field(min_length=1, max_length=6)
     seen: dict[str, Finite | None] = Field(default={}, max_length=6)
 
 
-class NoteAsk(Schema):
+class NoteAsk(Wire):
     note: str = Field(max_length=4000)
     seen: str = Field("", max_length=4000)
 
 
-class AbandonedAsk(Schema):
+class AbandonedAsk(Wire):
     abandoned: bool
 
 
-class BoltsAsk(Schema):
+class BoltsAsk(Wire):
     done: bool
 
 
-class OffAsk(Schema):
+class OffAsk(Wire):
     """What becomes of what came off; scrap needs a reason."""
 
     pads: Literal["shelf", "scrap"] = "shelf"
@@ -309,7 +303,7 @@ class OffAsk(Schema):
     rotors_reason: str = Field("", max_length=200)
 
 
-class CloseAsk(Schema):
+class CloseAsk(Wire):
     """Close on a day at an odometer, or reopen."""
 
     closed: bool
@@ -318,7 +312,7 @@ class CloseAsk(Schema):
     off: OffAsk = OffAsk(pads_reason="", rotors_reason="")
 
 
-class ToolAsk(Schema):
+class ToolAsk(Wire):
     """One thing asked of the service tool; the fault is the stand-in's, to try what follows."""
 
     action: Literal["connect", "release", "home", "leave", "reset", "sensors"]
@@ -326,7 +320,7 @@ class ToolAsk(Schema):
     seed: int = Field(0, ge=0, le=2**31)
 
 
-class ToolOut(Schema):
+class ToolOut(Wire):
     done: bool
     text: SaidOut
     volts: float | None
@@ -334,7 +328,7 @@ class ToolOut(Schema):
     service: ServiceOut
 
 
-class WrenchAsk(Schema):
+class WrenchAsk(Wire):
     """One tightening with the stand-in of a torque wrench."""
 
     key: StepKey
@@ -342,5 +336,5 @@ class WrenchAsk(Schema):
     seed: int = Field(0, ge=0, le=2**31)
 
 
-class WrenchOut(Schema):
+class WrenchOut(Wire):
     peak_Nm: float

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from typing import Any, Literal, cast
+from typing import Literal
 
-from thermaxis.apps.accounts.api.fields import AxleName, State
-from thermaxis.apps.accounts.api.said import said_out
-from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadReading, PadSet
+from thermaxis.apps.accounts.api.fields import AxleName
+from thermaxis.apps.fitted.models import Hose, PadReading, PadSet
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.life.api import schemas
@@ -16,6 +15,7 @@ from thermaxis.apps.life.shelf import Shelved
 from thermaxis.apps.solving import life
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.limits import Limit
+from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.intervals import P90, SCHOOLS
 from thermaxis.core.planning.verdict.readings import life_state
@@ -50,8 +50,8 @@ def life_out(state: InForce, school: str) -> schemas.LifeOut:
 
 def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRowOut:
     left, mounting = row.remaining, state.standing.axles[row.axle].pads
-    return schemas.LifeRowOut(
-        axle=cast(AxleName, row.axle),
+    return schemas.LifeRowOut.of(
+        row,
         pad=mounting.pad_set.pad.name,
         fitted_on=mounting.from_on,
         fitted_km=mounting.from_km,
@@ -62,33 +62,26 @@ def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRow
         wear_per_event_m=1e-3 * left.wear_per_event_mm,
         computed_per_event_m=1e-3 * row.computed_per_event_mm,
         wear_scale=row.scale.median,
-        measured=row.measured,
         events=row.due_events,
         events_p10=min(left.events_p10, row.old_events),
         events_p90=min(left.events_p90, row.old_events),
-        limited_by=cast(Literal["wear", "age"], row.limited_by),
-        due_km=row.due_km,
-        due_hours=row.due_hours,
-        due_on=row.due_on,
-        state=cast(State, life_state(row.due_events, pace)),
+        state=life_state(row.due_events, pace),
         limits=[limit_out(limit) for limit in row.limits],
     )
 
 
 def limit_out(limit: Limit) -> schemas.PadLimit:
-    return schemas.PadLimit(rule=limit.rule, limit_m=1e-3 * limit.mm, text=said_out(limit.text))
+    return schemas.PadLimit.of(limit, limit_m=1e-3 * limit.mm)
 
 
 def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
     part, left = entry.part, entry.remaining
     per_1000km = left.wear_per_event_mm / row.event_km
     spread = math.exp(P90 * part.scale.sigma)
-    return schemas.PartLifeOut(
+    return schemas.PartLifeOut.of(
+        left,
         position=part.position,
         now_m=1e-3 * part.thickness_mm,
-        events=left.events,
-        events_p10=left.events_p10,
-        events_p90=left.events_p90,
         measurements=part.measurements,
         wear_per_1000km_m=per_1000km,
         wear_per_1000km_low_m=per_1000km / spread,
@@ -109,14 +102,12 @@ def _hoses(what: What, axle: AxleName, row: Hose | None, day: dt.date) -> schema
         )
     months = row.months_on(day)
     found = hose_life(months)
-    return schemas.HosesOut(
+    return schemas.HosesOut.of(
+        row,
         what=what,
         axle=axle,
-        kind=cast(Any, row.kind),
         age_months=months,
-        fitted_on=row.fitted_on,
-        fitted_km=row.fitted_km,
-        state=cast(State, found.state),
+        state=found.state,
         change_on=day + dt.timedelta(days=found.months_left * DAYS_A_MONTH),
     )
 
@@ -126,33 +117,20 @@ def shelf_out(entry: Shelved, machine: Machine) -> schemas.ShelfThing:
     own, column = (thing.shape, "pad_shape") if isinstance(thing, PadSet) else (thing.mount, "rotor_mount")
     takes = {axle.position: getattr(axle, column) for axle in machine.axles.all()}
     axle = last.axle if last else next(place for place, shape in takes.items() if shape == own)
-    return schemas.ShelfThing(
-        id=thing.pk,
+    return schemas.ShelfThing.of(
+        thing,
         kind="pads" if isinstance(thing, PadSet) else "rotors",
         name=str(thing),
-        axle=cast(AxleName, axle),
+        axle=axle,
         machine=last.machine.name if last else None,
         on_machine=last is not None and last.until_on is None,
         fits=(last is not None and last.machine_id == machine.pk) or bool(own and own == takes[axle]),
         fitted_on=last.from_on if last else None,
         removed_on=last.until_on if last else None,
-        arrived_on=thing.arrived_on,
         driven_km=entry.driven_km,
-        readings=[
-            schemas.ShelfReading(position=position, thickness_m=row.thickness_m, measured_on=row.measured_on)
-            for position, row in sorted(entry.readings.items())
-        ],
+        readings=[schemas.ShelfReading.of(row, position=position) for position, row in sorted(entry.readings.items())],
     )
 
 
 def measurement_out(row: PadReading) -> schemas.MeasurementOut:
-    return schemas.MeasurementOut(
-        id=row.pk,
-        axle=cast(AxleName, row.mounting.axle),
-        position=row.position,
-        inspection_id=row.inspection_id,
-        measured_on=row.measured_on,
-        odometer_km=row.odometer_km,
-        thickness_m=row.thickness_m,
-        removed=row.removed_at is not None,
-    )
+    return schemas.MeasurementOut.of(row, axle=row.mounting.axle)

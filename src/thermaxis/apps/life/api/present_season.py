@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any, cast
 
-from thermaxis.apps.accounts.api.fields import AxleName, State
-from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import PadVariant
 from thermaxis.apps.fitted.models import FluidReading, PadSet, RotorPair
@@ -40,10 +38,9 @@ def season_out(scope: Scope, machine: Machine) -> schemas.SeasonOut:
         currency=scope.workshop.currency,
         odometer_km=machine.odometer_km,
         axis=[
-            schemas.AheadOut(
+            schemas.AheadOut.of(
+                entry.event,
                 event_id=entry.event.row.pk if entry.event.row else None,
-                name=entry.event.name,
-                on=entry.event.on,
                 duty=entry.event.duty.name,
                 margin_low_K=low,
                 margin_K=middle,
@@ -76,32 +73,23 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
     state_word = "over" if least < SPARES or (forecast.due is not None and forecast.due <= 1) else "close"
     if least > SURVIVES and soundest > SURVIVES and forecast.due is None:
         state_word = "fine"
-    return schemas.ForecastOut(
-        key=forecast.key,
-        kind=cast(Any, forecast.kind),
-        axle=cast(AxleName, forecast.axle) if forecast.axle else None,
-        name=forecast.name,
+    return schemas.ForecastOut.of(
+        forecast,
+        axle=forecast.axle or None,
         thing_id=forecast.thing.pk,
-        on_it=forecast.on_it,
         now_m=1e-3 * forecast.now if thick else None,
         new_m=1e-3 * forecast.new if thick else None,
         limit_m=1e-3 * forecast.limit if thick else None,
         age_months=None if thick else forecast.now,
-        due_on=forecast.due_on,
         limits=[limit_out(limit) for limit in forecast.limits],
         chances=[_lasts(forecast, k) for k in range(len(found.asked))],
         until_low=through.until[0],
         until=through.until[1],
         until_high=through.until[2],
         readings=sum(part.measurements for part in forecast.parts),
-        state=cast(State, state_word),
-        notes=[said_out(note) for note in forecast.note],
-        explained=schemas.ExplainedOut(
-            formula=opened.formula,
-            lines=[said_out(line) for line in opened.lines],
-            taken=[said_out(line) for line in opened.taken],
-            source=opened.source,
-        ),
+        state=state_word,
+        notes=forecast.note,
+        explained=opened,
     )
 
 
@@ -119,18 +107,10 @@ def _lasts(forecast: Forecast, k: int) -> schemas.LastsOut:
 
 def _change_out(machine: Machine, found: Outlook, entry: Advice) -> schemas.ChangeOut:
     change, event = entry.change, found.asked[entry.change.before].event
-    return schemas.ChangeOut(
-        key=change.key,
-        part=change.part,
-        before=change.before,
+    return schemas.ChangeOut.of(
+        change,
         event=event.name,
         on=event.on,
-        reasons=[said_out(reason) for reason in change.reasons],
-        lost=change.lost,
-        risk=change.risk,
-        order_by=change.order_by,
-        late=change.late,
-        order=said_out(change.order),
         draft=_draft(machine, entry, event.row) if change.order_by is not None and entry.order is None else None,
         ordered=order_out(entry.order) if entry.order is not None else None,
     )
@@ -143,18 +123,16 @@ def _draft(machine: Machine, entry: Advice, event: Event | None) -> schemas.Orde
     variant = None
     if isinstance(thing, PadSet):
         variant = PadVariant.objects.filter(pad=thing.pad, shape=thing.shape).exclude(shape="").first()
-    return schemas.OrderAsk(
+    return schemas.OrderAsk.of(
+        bought,
         name=part_words(forecast) if bought.kind == "other" else forecast.name,
-        kind=cast(Any, bought.kind),
         machine_id=machine.pk,
         event_id=event.pk if event else None,
-        axle=cast(AxleName, forecast.axle) if forecast.axle else None,
+        axle=forecast.axle or None,
         variant_id=variant.pk if variant else None,
         rotor_id=thing.rotor_id if isinstance(thing, RotorPair) else None,
         order_by=entry.change.order_by,
         supplier="",
-        quantity=bought.quantity,
-        price=bought.price,
         lead_days=None,
         note="",
         version=0,
@@ -162,90 +140,40 @@ def _draft(machine: Machine, entry: Advice, event: Event | None) -> schemas.Orde
 
 
 def event_out(row: Event) -> schemas.EventOut:
-    return schemas.EventOut(
-        id=row.pk,
-        version=row.version,
-        machine_id=row.machine_id,
+    return schemas.EventOut.of(
+        row,
         machine=row.machine.name,
-        name=row.name,
-        on=row.on,
-        until_on=row.until_on,
-        starts_at=row.starts_at,
-        ends_at=row.ends_at,
-        duty_id=row.duty_id,
         duty=row.duty.name,
-        sessions=row.sessions,
-        front_pads_id=row.front_pads_id,
         front_pads=str(row.front_pads) if row.front_pads else None,
-        rear_pads_id=row.rear_pads_id,
         rear_pads=str(row.rear_pads) if row.rear_pads else None,
-        fluid_id=row.fluid_id,
         fluid=row.fluid.name if row.fluid else None,
-        road_km=row.road_km,
-        air_C=row.air_C,
-        note=row.note,
-        series=row.series,
-        source=cast(Any, row.source),
-        state=cast(Any, row.state),
-        driven_sessions=row.driven_sessions,
-        driven_km=row.driven_km,
-        removed=row.removed_at is not None,
     )
 
 
 def order_out(row: Order) -> schemas.OrderOut:
-    return schemas.OrderOut(
-        id=row.pk,
-        version=row.version,
-        name=row.name,
-        kind=cast(Any, row.kind),
-        machine_id=row.machine_id,
+    return schemas.OrderOut.of(
+        row,
+        axle=row.axle or None,
         machine=row.machine.name if row.machine else None,
-        event_id=row.event_id,
         event=row.event.name if row.event else None,
-        axle=cast(AxleName, row.axle) if row.axle else None,
-        variant_id=row.variant_id,
-        rotor_id=row.rotor_id,
-        supplier=row.supplier,
-        quantity=row.quantity,
-        price=row.price,
-        lead_days=row.lead_days,
-        order_by=row.order_by,
-        note=row.note,
-        ordered_on=row.ordered_on,
-        arrived_on=row.arrived_on,
         on_shelf=str(row.pad_set or row.rotor_pair or ""),
-        removed=row.removed_at is not None,
     )
 
 
 def fluid_reading_out(row: FluidReading) -> schemas.FluidReadingOut:
-    return schemas.FluidReadingOut(
-        id=row.pk,
-        measured_on=row.measured_on,
-        boiling_C=row.boiling_C,
-        water_share=None if row.water_percent is None else row.water_percent / 100.0,
-        colour=row.colour,
-        overheated=row.overheated,
-        removed=row.removed_at is not None,
-    )
+    return schemas.FluidReadingOut.of(row, water_share=None if row.water_percent is None else row.water_percent / 100.0)
 
 
 def ready_out(ready: Ready) -> schemas.ReadyOut:
     event = ready.event
-    return schemas.ReadyOut(
+    return schemas.ReadyOut.of(
+        ready.found,
         event_id=event.pk,
         name=event.name,
         machine=event.machine.name,
         on=event.on,
         duty=event.duty.name,
-        word=cast(Any, ready.found.word),
         air_C=ready.air_C,
-        reasons=[
-            schemas.ReadyReason(state=cast(State, reason.state), text=said_out(reason.text), stage=reason.stage)
-            for reason in ready.found.reasons
-        ],
-        take=[schemas.AlongOut(name=thing.name, size_m=thing.size_m) for thing in ready.found.take],
     )
 
 

@@ -5,23 +5,23 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, State
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.core.planning.life.hoses import MOST_MONTHS
 
 HoseKind = Literal["rubber", "braided", "seals"]
 
 
-class LifeQuery(Schema):
+class LifeQuery(Wire):
     """At which thickness to change; the duty's default unless given."""
 
     school: str | None = Field(None, max_length=60)
 
 
-class ShelfReading(Schema):
+class ShelfReading(Wire):
     """One pad, or one rotor, as its label says it."""
 
     position: str
@@ -29,7 +29,7 @@ class ShelfReading(Schema):
     measured_on: dt.date
 
 
-class ShelfThing(Schema):
+class ShelfThing(Wire):
     """A pad set or a pair of rotors, on a machine or on the shelf, with the distance it has done and its last readings.
 
     `axle` and `machine` are where it is, or was last, `fitted_on` and `removed_on` since and until when. One that
@@ -50,11 +50,11 @@ class ShelfThing(Schema):
     readings: list[ShelfReading]
 
 
-class MountAsk(Schema):
+class MountAsk(Wire):
     axle: AxleName
 
 
-class HosesOut(Schema):
+class HosesOut(Wire):
     """Hoses, or seals and boots, of an axle; nothing but the axle where nobody has said which they are."""
 
     axle: AxleName
@@ -67,13 +67,13 @@ class HosesOut(Schema):
     change_on: dt.date | None
 
 
-class HosesAsk(Schema):
+class HosesAsk(Wire):
     axle: AxleName
     kind: HoseKind
     age_months: float = Field(ge=0, le=MOST_MONTHS, allow_inf_nan=False)
 
 
-class PartLifeOut(Schema):
+class PartLifeOut(Wire):
     """One pad, `left.inner` and so on; empty where only the axle's thinnest is known. Rates with their P10 and P90."""
 
     position: str
@@ -88,7 +88,7 @@ class PartLifeOut(Schema):
     wear_per_100MJ_m: float
 
 
-class PadLimit(Schema):
+class PadLimit(Wire):
     """A least thickness of friction material and the rule that asks for it."""
 
     rule: str
@@ -96,7 +96,7 @@ class PadLimit(Schema):
     text: SaidOut
 
 
-class LifeRowOut(Schema):
+class LifeRowOut(Wire):
     """The pads of an axle; `fitted_on` and `fitted_km` are when they went on, `limits` what they are changed by, the
     thickest first.
     """
@@ -124,7 +124,7 @@ class LifeRowOut(Schema):
     state: State
 
 
-class MeasurementOut(Schema):
+class MeasurementOut(Wire):
     """`inspection_id` where it was measured in an inspection: it is taken out with that one."""
 
     id: int
@@ -137,7 +137,7 @@ class MeasurementOut(Schema):
     removed: bool
 
 
-class LifeOut(Schema):
+class LifeOut(Wire):
     school: str
     schools: list[str]
     duty_id: int
@@ -151,7 +151,7 @@ class LifeOut(Schema):
     measurements: list[MeasurementOut]
 
 
-class FittedAsk(Schema):
+class FittedAsk(Wire):
     """Where what is on was put on at this day and odometer."""
 
     places: list[Literal["front_pads", "rear_pads", "front_rotors", "rear_rotors"]] = Field(min_length=1, max_length=4)
@@ -159,11 +159,11 @@ class FittedAsk(Schema):
     odometer_km: float = Field(ge=0, le=5_000_000, allow_inf_nan=False)
 
 
-class SchoolAsk(Schema):
+class SchoolAsk(Wire):
     school: str = Field(max_length=12)
 
 
-class MeasureAsk(Schema):
+class MeasureAsk(Wire):
     axle: AxleName
     thickness_m: float = Field(ge=0, le=0.05, allow_inf_nan=False)
     odometer_km: float = Field(ge=0, le=5_000_000, allow_inf_nan=False)

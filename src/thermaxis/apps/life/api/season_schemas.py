@@ -5,18 +5,18 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import AxleName, RowId, State
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.life.api.schemas import PadLimit
 
 PartKind = Literal["pads", "rings", "fluid", "hoses", "seals"]
 Survival = Literal["survives", "take spares", "change before", "look"]
 
 
-class EventAsk(Schema):
+class EventAsk(Wire):
     """An event as it is to be: no `starts_at` is a whole day, no pads what is on that day, no fluid what is in."""
 
     name: str = Field(max_length=120)
@@ -45,7 +45,7 @@ class ChangeAsk(EventAsk):
     version: int = Field(ge=1, le=2**31)
 
 
-class DrivenAsk(Schema):
+class DrivenAsk(Wire):
     """What became of an event: so much of it was driven, the odometer after it; or it was left out.
 
     `back_on`: a set that was on for it alone has come off again.
@@ -57,7 +57,7 @@ class DrivenAsk(Schema):
     back_on: bool = True
 
 
-class EventOut(Schema):
+class EventOut(Wire):
     """An event. `series` is what recurring ones have in common, `fluid` what will be in by then, fresh."""
 
     id: int
@@ -89,7 +89,7 @@ class EventOut(Schema):
     removed: bool
 
 
-class AheadOut(Schema):
+class AheadOut(Wire):
     """An event on the axis; no number where it is one at the usual pace. The fluid's margin as P10, P50 and P90."""
 
     event_id: int | None
@@ -101,7 +101,7 @@ class AheadOut(Schema):
     margin_high_K: float
 
 
-class LastsOut(Schema):
+class LastsOut(Wire):
     """How likely a part holds through an event, nothing where it is not on; `left` of its life when it begins.
 
     For a ring that holds and may have hairlines by then the word is look, and the chance that it has none.
@@ -112,14 +112,14 @@ class LastsOut(Schema):
     left: float
 
 
-class ExplainedOut(Schema):
+class ExplainedOut(Wire):
     formula: str
     lines: list[SaidOut]
     taken: list[SaidOut]
     source: str
 
 
-class ForecastOut(Schema):
+class ForecastOut(Wire):
     """A part along the events; `until` are the events it holds, P10, P50 and P90. Thicknesses for pads and rings."""
 
     key: str
@@ -144,7 +144,7 @@ class ForecastOut(Schema):
     explained: ExplainedOut
 
 
-class OrderAsk(Schema):
+class OrderAsk(Wire):
     """A line of the order list; a part of the catalogue goes on the shelf when it has come. `version` when changed."""
 
     name: str = Field(max_length=160)
@@ -163,12 +163,12 @@ class OrderAsk(Schema):
     version: int = Field(0, ge=0, le=2**31)
 
 
-class TickAsk(Schema):
+class TickAsk(Wire):
     ordered_on: dt.date | None = None
     arrived_on: dt.date | None = None
 
 
-class OrderOut(Schema):
+class OrderOut(Wire):
     """A line of the order list; `on_shelf` names what came out of the box."""
 
     id: int
@@ -194,7 +194,7 @@ class OrderOut(Schema):
     removed: bool
 
 
-class ChangeOut(Schema):
+class ChangeOut(Wire):
     """A change: of which part, before which event, why, what it throws away and what waiting would risk, the order."""
 
     key: str
@@ -212,7 +212,7 @@ class ChangeOut(Schema):
     ordered: OrderOut | None
 
 
-class FluidReadingOut(Schema):
+class FluidReadingOut(Wire):
     id: int
     measured_on: dt.date
     boiling_C: float | None
@@ -222,7 +222,7 @@ class FluidReadingOut(Schema):
     removed: bool
 
 
-class FluidReadingAsk(Schema):
+class FluidReadingAsk(Wire):
     """What a tester, an eye or a soft pedal says of the fluid that is in."""
 
     measured_on: dt.date
@@ -232,7 +232,7 @@ class FluidReadingAsk(Schema):
     overheated: bool = False
 
 
-class SeasonOut(Schema):
+class SeasonOut(Wire):
     """A machine's season: events, every part along them, what to change, what is on order, how right it has been.
 
     `usual` says that nothing is planned: the axis has events of its duty at the usual pace. `waiting` are past events
@@ -255,15 +255,15 @@ class SeasonOut(Schema):
     feed: str | None
 
 
-class FeedAsk(Schema):
+class FeedAsk(Wire):
     shared: bool
 
 
-class FeedOut(Schema):
+class FeedOut(Wire):
     token: str | None
 
 
-class ZoneForm(Schema):
+class ZoneForm(Wire):
     """The time zone whose clock the times of a file are read by."""
 
     zone: str = Field("UTC", max_length=60)
@@ -273,7 +273,7 @@ class TakeInForm(ZoneForm):
     duty_id: RowId
 
 
-class ComingOut(Schema):
+class ComingOut(Wire):
     """An event of a file, and what becomes of it here."""
 
     name: str
@@ -283,7 +283,7 @@ class ComingOut(Schema):
     what: Literal["new", "moved", "cancelled", "same", "over"]
 
 
-class ReadyQuery(Schema):
+class ReadyQuery(Wire):
     """In which air; the duty's or the event's own unless given."""
 
     air_C: float | None = Field(None, ge=-60, le=70, allow_inf_nan=False)
@@ -293,20 +293,20 @@ class ReadyPdfQuery(ReadyQuery):
     system: Literal["metric", "imperial"] = "metric"
 
 
-class ReadyReason(Schema):
+class ReadyReason(Wire):
     state: State
     text: SaidOut
     stage: str
 
 
-class AlongOut(Schema):
+class AlongOut(Wire):
     """What is taken along; a tool with its size in m."""
 
     name: str
     size_m: float | None
 
 
-class ReadyOut(Schema):
+class ReadyOut(Wire):
     """Go, look or no-go, the gravest reason first; and what to take along."""
 
     event_id: int

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from typing import Any, cast
 
 from django.http import HttpResponse
 from django.utils import timezone
@@ -49,27 +48,14 @@ def _asked(request: ScopedRequest, query: schemas.LogFilter) -> Asked:
 
 
 def _out(row: LogEntry) -> schemas.LogOut:
-    return schemas.LogOut(
-        id=row.pk,
-        on=row.on,
-        made_at=row.made_at,
-        kind=row.kind,
-        act=row.act,
-        summary=row.summary,
-        text=row.text,
-        cost=row.cost,
-        machine_id=row.machine_id,
+    return schemas.LogOut.of(
+        row,
         machine=row.machine.name if row.machine else None,
-        odometer_km=row.odometer_km,
-        user_name=row.user_name,
-        from_file=row.from_file,
-        things=row.things,
         changes=[
             schemas.LogChange(path=path, before=before, after=after) for path, (before, after) in row.changes.items()
         ],
         photos=[photo.pk for photo in row.photos.all() if photo.removed_at is None],
         by_hand=row.act in write.BY_HAND,
-        removed=row.removed_at is not None,
     )
 
 
@@ -112,7 +98,7 @@ def keep_photo(
 ) -> Status[schemas.LogPhotoOut]:
     row = request.auth.one(LogEntry.objects.of(request.auth.workshop), entry_id)
     photo = write.keep_note_photo(request.auth, row, form.token, file.read())
-    return Status(201, schemas.LogPhotoOut(id=photo.pk))
+    return Status(201, schemas.LogPhotoOut.of(photo))
 
 
 @router.get("/log-photos/{log_photo_id}", response=bytes, operation_id="note_photo")
@@ -159,27 +145,7 @@ def book(request: ScopedRequest, machine_id: Path[RowId], query: Query[schemas.B
 
 
 def _history(found: History, name: str, kind: str, currency: str) -> schemas.HistoryOut:
-    return schemas.HistoryOut(
-        name=name,
-        kind=cast(Any, kind),
-        lines=[
-            schemas.HistoryLine(
-                on=line.on,
-                odometer_km=line.odometer_km,
-                what=line.what,
-                machine=line.machine,
-                thickness_m=line.thickness_m,
-                position=line.position,
-            )
-            for line in found.lines
-        ],
-        driven_km=found.driven_km,
-        sessions=found.events,
-        price=found.price,
-        price_per_event=found.price_per_event,
-        price_per_1000km=found.price_per_1000km,
-        currency=currency,
-    )
+    return schemas.HistoryOut.of(found, name=name, kind=kind, sessions=found.events, currency=currency)
 
 
 @router.get("/pad-sets/{pad_set_id}/history", response=schemas.HistoryOut, operation_id="pad_set_history")
@@ -218,10 +184,7 @@ def _read_out(found: LogRead, taken_in: int | None) -> schemas.OlderRead:
     return schemas.OlderRead(
         number=len(found.entries),
         miles=found.miles,
-        rows=[
-            schemas.OlderRow(on=row.on, text=row.text, odometer_km=row.odometer_km, cost=row.cost)
-            for row in found.entries[:SHOWN_ROWS]
-        ],
+        rows=[schemas.OlderRow.of(row) for row in found.entries[:SHOWN_ROWS]],
         wrong=[schemas.OlderWrong(row=number, why=why) for number, why in found.wrong[:SHOWN_ROWS]],
         taken_in=taken_in,
     )

@@ -5,15 +5,15 @@ from __future__ import annotations
 import datetime as dt
 from typing import Any, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId
+from thermaxis.apps.accounts.api.wire import Wire
 
 Day = dt.date
 
 
-class LogFilter(Schema):
+class LogFilter(Wire):
     """What is asked for; empty is everything. `quiet`: single ticks and cells too, `removed`: what was taken out too.
 
     `thing` is a row as entries name it, "pad set 12". `before_on` and `before_id` are the last entry that was read.
@@ -35,7 +35,7 @@ class LogQuery(LogFilter):
     before_id: RowId | None = None
 
 
-class LogChange(Schema):
+class LogChange(Wire):
     """A value by its path, before and after; as it was kept, in SI."""
 
     path: str
@@ -43,7 +43,7 @@ class LogChange(Schema):
     after: Any
 
 
-class LogOut(Schema):
+class LogOut(Wire):
     """An entry. `things` are rows it is about, as their own history is asked for; `by_hand` may be taken out."""
 
     id: int
@@ -67,12 +67,12 @@ class LogOut(Schema):
     removed: bool
 
 
-class KindCount(Schema):
+class KindCount(Wire):
     kind: str
     number: int
 
 
-class LogPage(Schema):
+class LogPage(Wire):
     """Entries, the latest first; whether there are more; how many there are of each kind, and who has written."""
 
     entries: list[LogOut]
@@ -82,7 +82,7 @@ class LogPage(Schema):
     currency: str
 
 
-class LogNoteAsk(Schema):
+class LogNoteAsk(Wire):
     machine_id: RowId | None = None
     on: dt.date
     text: str = Field(max_length=4000)
@@ -90,15 +90,15 @@ class LogNoteAsk(Schema):
     cost: float | None = Field(None, ge=0, le=1e6, allow_inf_nan=False)
 
 
-class LogPhotoForm(Schema):
+class LogPhotoForm(Wire):
     token: str = Field(min_length=8, max_length=40)
 
 
-class LogPhotoOut(Schema):
+class LogPhotoOut(Wire):
     id: int
 
 
-class HistoryLine(Schema):
+class HistoryLine(Wire):
     on: dt.date
     odometer_km: float | None
     what: str
@@ -107,7 +107,7 @@ class HistoryLine(Schema):
     position: str
 
 
-class HistoryOut(Schema):
+class HistoryOut(Wire):
     """A pad set or a pair of rotors: everything that happened to it, and what it cost."""
 
     name: str
@@ -121,7 +121,7 @@ class HistoryOut(Schema):
     currency: str
 
 
-class OlderLook(Schema):
+class OlderLook(Wire):
     """A table's headings and which of them holds what."""
 
     headings: list[str]
@@ -129,25 +129,25 @@ class OlderLook(Schema):
     fields: list[str]
 
 
-class OlderForm(Schema):
+class OlderForm(Wire):
     """Which heading holds what, as JSON."""
 
     mapping: str = Field("{}", max_length=4000)
 
 
-class OlderRow(Schema):
+class OlderRow(Wire):
     on: dt.date
     text: str
     odometer_km: float | None
     cost: float | None
 
 
-class OlderWrong(Schema):
+class OlderWrong(Wire):
     row: int
     why: str
 
 
-class OlderRead(Schema):
+class OlderRead(Wire):
     """What came of a table: so many entries, the first of them, rows that cannot be read, and how many were new.
 
     `miles`: its odometer was taken to be in miles.
@@ -160,5 +160,5 @@ class OlderRead(Schema):
     taken_in: int | None
 
 
-class BookQuery(Schema):
+class BookQuery(Wire):
     system: Literal["metric", "imperial"] = "metric"

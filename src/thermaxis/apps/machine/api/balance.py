@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
-
 from ninja import Path, Router
 
 from thermaxis.apps.accounts.api.fields import RowId
@@ -21,4 +19,4 @@ def balance(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Ba
     machine = machine_of(request.auth, machine_id)
     state = state_of(request.auth, machine_id) if machine.duty else None
     found = whatif.balance_of(machine, payload.pedal_force_N, payload.rotor_C, payload.changes, state)
-    return schemas.BalanceOut(**dataclasses.asdict(found))
+    return schemas.BalanceOut.of(found)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 from typing import Any
 
 from django.http import HttpResponse
@@ -89,7 +88,7 @@ def change_parts(request: ScopedRequest, machine_id: Path[RowId], payload: schem
 def moves(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.MoveOut]:
     state = state_of(request.auth, machine_id)
     with followed(request, "Trying both ends of every estimate") as watch:
-        return [schemas.MoveOut(**dataclasses.asdict(move)) for move in whatif.moves(state, watch)]
+        return [schemas.MoveOut.of(move) for move in whatif.moves(state, watch)]
 
 
 @router.post("/machines/{machine_id}/compare", response=schemas.CompareOut, operation_id="compare")
@@ -101,14 +100,14 @@ def compare(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Co
 @router.get("/machines/{machine_id}/set-ups", response=list[schemas.SetUpOut], operation_id="set_ups")
 def set_ups(request: ScopedRequest, machine_id: Path[RowId]) -> list[schemas.SetUpOut]:
     rows = machine_of(request.auth, machine_id).set_ups.there()
-    return [schemas.SetUpOut.from_orm(row) for row in rows]
+    return [schemas.SetUpOut.of(row) for row in rows]
 
 
 @router.post("/machines/{machine_id}/set-ups", response={201: schemas.SetUpOut}, operation_id="keep_set_up")
 def keep_set_up(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.SetUpIn) -> Status[schemas.SetUpOut]:
     state = state_of(request.auth, machine_id)
     row = setting.keep_set_up(request.auth, state, payload.name, payload.changes, payload.price)
-    return Status(201, schemas.SetUpOut.from_orm(row))
+    return Status(201, schemas.SetUpOut.of(row))
 
 
 @router.post("/set-ups/{set_up_id}/use", response=MachineOut, operation_id="use_set_up")

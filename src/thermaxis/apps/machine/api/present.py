@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 from typing import Any
 
 from thermaxis.apps.fitted.actions.correct import part_values
@@ -32,7 +31,8 @@ def machine_row(machine: Machine) -> dict[str, Any]:
 def machine_out(machine: Machine) -> schemas.MachineOut:
     standing = standing_of(machine)
     axles = {axle.position: axle for axle in machine.axles.all()}
-    return schemas.MachineOut(
+    return schemas.MachineOut.of(
+        machine,
         **machine_row(machine),
         fluid=standing.fill.fluid.name,
         fluid_standard=standing.fill.fluid.standard,
@@ -40,14 +40,8 @@ def machine_out(machine: Machine) -> schemas.MachineOut:
         front_caliper=axles["front"].caliper_kind,
         rear_caliper=axles["rear"].caliper_kind,
         words=words_of(standing),
-        vehicle_class=machine.vehicle_class,
-        driven=machine.driven,
-        regen_axle=machine.regen_axle,
-        anti_lock=machine.anti_lock,
         towing=machine.towing and machine.trailer_mass_kg is not None,
-        masses=machine.masses,
         values=standing.numbers(),
-        estimates=machine.estimates,
     )
 
 
@@ -73,14 +67,11 @@ def compare_out(found: whatif.Compared) -> schemas.CompareOut:
     return schemas.CompareOut(
         before=_side(found.before, found.before_result, found.before_pedal_left),
         after=_side(found.after, found.after_result, found.after_pedal_left),
-        remarks=[RemarkOut(**dataclasses.asdict(remark)) for remark in found.remarks],
+        remarks=[RemarkOut.of(remark) for remark in found.remarks],
     )
 
 
 def _side(figures: SetupFigures, result: Result, left: float) -> schemas.SetupFiguresOut:
-    return schemas.SetupFiguresOut(
-        **dataclasses.asdict(figures),
-        front_peak_C=result.front.peak_surface_C,
-        rear_peak_C=result.rear.peak_surface_C,
-        pedal_left_N=left,
+    return schemas.SetupFiguresOut.of(
+        figures, front_peak_C=result.front.peak_surface_C, rear_peak_C=result.rear.peak_surface_C, pedal_left_N=left
     )

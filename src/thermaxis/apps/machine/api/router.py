@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
-
 from django.http import HttpResponse
 from ninja import Path, Router, Status
 
@@ -55,7 +53,7 @@ def put_words(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.
 
 @router.put("/machines/{machine_id}/masses", response=schemas.MachineOut, operation_id="set_masses")
 def put_masses(request: ScopedRequest, machine_id: Path[RowId], payload: schemas.Masses) -> schemas.MachineOut:
-    parts = [MassPart(**part.dict()) for part in payload.parts]
+    parts = [MassPart(**part.model_dump()) for part in payload.parts]
     return machine_out(changing.set_masses(request.auth, machine_of(request.auth, machine_id), parts))
 
 
@@ -69,27 +67,17 @@ def put_removed(request: ScopedRequest, machine_id: Path[RowId], payload: Remove
 @router.get("/fluids", response=list[schemas.FluidOut], operation_id="fluids")
 def fluids(request: ScopedRequest) -> list[schemas.FluidOut]:
     rows = Fluid.objects.of(request.auth.workshop).order_by("dry_C")
-    return [schemas.FluidOut.from_orm(row) for row in rows]
+    return [schemas.FluidOut.of(row) for row in rows]
 
 
 @router.get("/classes", response=list[schemas.ClassOut], operation_id="classes")
 def classes(request: ScopedRequest) -> list[schemas.ClassOut]:
-    return [
-        schemas.ClassOut(
-            name=entry.name,
-            label=entry.label,
-            kind=entry.kind,
-            driven=entry.driven,
-            front_caliper=entry.front_caliper,
-            rear_caliper=entry.rear_caliper,
-        )
-        for entry in CLASSES.values()
-    ]
+    return [schemas.ClassOut.of(entry) for entry in CLASSES.values()]
 
 
 @router.post("/classes/{name}/estimates", response=dict[str, schemas.EstimateOut], operation_id="class_estimates")
 def class_estimates(request: ScopedRequest, name: str, payload: schemas.Known) -> dict[str, schemas.EstimateOut]:
-    return {path: schemas.EstimateOut(**asdict(entry)) for path, entry in estimates(name, payload.known).items()}
+    return {path: schemas.EstimateOut.of(entry) for path, entry in estimates(name, payload.known).items()}
 
 
 @router.put("/machines/{machine_id}/duty", response=schemas.MachineOut, operation_id="choose_duty")

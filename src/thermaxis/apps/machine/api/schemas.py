@@ -5,14 +5,14 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import Finite, RowId, Word
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import RemarkOut
 
 
-class MassIO(Schema):
+class MassIO(Wire):
     """One part of the mass, its share on the front axle, and its own height if known."""
 
     name: str = Field(min_length=1, max_length=60)
@@ -21,11 +21,11 @@ class MassIO(Schema):
     height_m: Finite | None = None
 
 
-class Masses(Schema):
+class Masses(Wire):
     parts: list[MassIO] = Field(min_length=1, max_length=20)
 
 
-class Words(Schema):
+class Words(Wire):
     """Words to change, by path."""
 
     words: dict[str, str] = Field(max_length=20)
@@ -33,7 +33,7 @@ class Words(Schema):
     seen: dict[str, str] = Field(default={}, max_length=20)
 
 
-class FluidOut(Schema):
+class FluidOut(Wire):
     id: int
     name: str
     standard: str
@@ -41,7 +41,7 @@ class FluidOut(Schema):
     wet_C: float
 
 
-class ClassOut(Schema):
+class ClassOut(Wire):
     """A class of vehicle that estimates come from."""
 
     name: str
@@ -52,13 +52,13 @@ class ClassOut(Schema):
     rear_caliper: str
 
 
-class Known(Schema):
+class Known(Wire):
     """What is known already, by path, SI."""
 
     known: dict[str, Finite | None] = Field(default={}, max_length=100)
 
 
-class EstimateOut(Schema):
+class EstimateOut(Wire):
     """What a number is likely to be, and a range it lies in about two times out of three."""
 
     value: float | None
@@ -67,7 +67,7 @@ class EstimateOut(Schema):
     source: str
 
 
-class MachineRow(Schema):
+class MachineRow(Wire):
     """A machine in the workshop's list."""
 
     id: int
@@ -99,7 +99,7 @@ class MachineOut(MachineRow):
     estimates: list[str]
 
 
-class Changes(Schema):
+class Changes(Wire):
     """Numbers to change, by path, SI."""
 
     changes: dict[str, Finite | None] = Field(default={}, max_length=100)
@@ -109,25 +109,25 @@ class Changes(Schema):
     seen: dict[str, Finite | None] = Field(default={}, max_length=100)
 
 
-class Measured(Schema):
+class Measured(Wire):
     """What was measured, by the names of the method."""
 
     numbers: dict[str, Finite | None] = Field(max_length=12)
 
 
-class WorkedOut(Schema):
+class WorkedOut(Wire):
     """What follows from it, each value with its unit in its name."""
 
     values: dict[str, float]
 
 
-class BalanceAsk(Schema):
+class BalanceAsk(Wire):
     pedal_force_N: float = Field(ge=0, le=3000, allow_inf_nan=False)
     rotor_C: float = Field(ge=-60, le=1200, allow_inf_nan=False)
     changes: dict[str, Finite | None] = Field(default={}, max_length=100)
 
 
-class StaticsOut(Schema):
+class StaticsOut(Wire):
     pressure_Pa: float
     front_torque_Nm: float
     rear_torque_Nm: float
@@ -140,7 +140,7 @@ class StaticsOut(Schema):
     rear_lift_g: float
 
 
-class LockOut(Schema):
+class LockOut(Wire):
     first_axle: Literal["front", "rear", "none"]
     decel_g: float
     front_lock_g: float | None
@@ -148,7 +148,7 @@ class LockOut(Schema):
     best_possible_g: float
 
 
-class BalancePointOut(Schema):
+class BalancePointOut(Wire):
     decel_g: float
     front_installed: float
     rear_installed: float
@@ -156,7 +156,7 @@ class BalancePointOut(Schema):
     rear_ideal: float
 
 
-class ChainOut(Schema):
+class ChainOut(Wire):
     """Every link between pedal and pads; clamp is the force on one pad, travel until the pads touch."""
 
     pedal_N: float
@@ -172,7 +172,7 @@ class ChainOut(Schema):
     pedal_travel_m: float
 
 
-class BalanceOut(Schema):
+class BalanceOut(Wire):
     """Dry, on a wet road, and with the pads as hot as the machine's duty makes them (null without a duty)."""
 
     statics: StaticsOut
@@ -192,7 +192,7 @@ class BalanceOut(Schema):
     push_N: float
 
 
-class MachineIn(Schema):
+class MachineIn(Wire):
     """A new machine: what is known, by path; everything else is estimated by its class."""
 
     name: str = Field(min_length=1, max_length=120)
@@ -205,11 +205,11 @@ class MachineIn(Schema):
     pads: str = Field("", max_length=100)
 
 
-class CopyIn(Schema):
+class CopyIn(Wire):
     name: str = Field(min_length=1, max_length=120)
 
 
-class PartsOut(Schema):
+class PartsOut(Wire):
     """The fitted rotors and pads, number by number; `own` says which are this machine's alone."""
 
     values: dict[str, float | str]
@@ -220,12 +220,12 @@ class PartsOut(Schema):
     own: list[str]
 
 
-class PartChanges(Schema):
+class PartChanges(Wire):
     changes: dict[str, Finite | Word] = Field(max_length=40)
     seen: dict[str, Finite | Word] = Field(default={}, max_length=40)
 
 
-class MoveOut(Schema):
+class MoveOut(Wire):
     """How far readings move when one estimate is as low, or as high, as it may well be."""
 
     field: str
@@ -236,13 +236,13 @@ class MoveOut(Schema):
     fluid_K: tuple[float, float]
 
 
-class CompareAsk(Schema):
+class CompareAsk(Wire):
     changes: dict[str, Finite | None] = Field(max_length=40)
     pedal_force_N: float = Field(ge=0, le=3000, allow_inf_nan=False)
     rotor_C: float = Field(200.0, ge=-60, le=1200, allow_inf_nan=False)
 
 
-class SetupFiguresOut(Schema):
+class SetupFiguresOut(Wire):
     front_torque_Nm: float
     rear_torque_Nm: float
     decel_g: float
@@ -259,19 +259,19 @@ class SetupFiguresOut(Schema):
     pedal_left_N: float
 
 
-class CompareOut(Schema):
+class CompareOut(Wire):
     before: SetupFiguresOut
     after: SetupFiguresOut
     remarks: list[RemarkOut]
 
 
-class SetUpIn(Schema):
+class SetUpIn(Wire):
     name: str = Field(min_length=1, max_length=120)
     changes: dict[str, Finite | None] = Field(min_length=1, max_length=40)
     price: float | None = Field(None, ge=0, le=1e6, allow_inf_nan=False)
 
 
-class SetUpOut(Schema):
+class SetUpOut(Wire):
     id: int
     name: str
     changes: dict[str, float | None]
@@ -279,5 +279,5 @@ class SetUpOut(Schema):
     made_at: dt.datetime
 
 
-class DutyChoice(Schema):
+class DutyChoice(Wire):
     duty_id: int = Field(ge=1, le=2**53)

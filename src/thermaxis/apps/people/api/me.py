@@ -49,7 +49,7 @@ def begin_second(request: ScopedRequest, payload: schemas.PasswordAsk) -> schema
     """Begin to set a second factor up; it counts once a code of it has come."""
     _is_password(request, payload.password)
     begun = second.begin(request.auth.user)
-    return schemas.BegunOut(secret=begun.secret, picture=begun.picture)
+    return schemas.BegunOut.of(begun)
 
 
 @router.put("/me/second", response=schemas.CodesOut, operation_id="finish_second", auth=BEFORE_SECOND)

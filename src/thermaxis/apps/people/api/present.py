@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from thermaxis.apps.accounts.models import ApiKey, Membership, OneTimeAddress, OpenSession
@@ -15,27 +13,11 @@ from thermaxis.apps.people.mail import can_mail
 
 
 def address_out(row: OneTimeAddress) -> schemas.AddressOut:
-    return schemas.AddressOut(
-        id=row.pk,
-        kind=row.kind,
-        role=row.role,
-        note=row.note,
-        machines_of=row.machines_of,
-        name=row.user.get_username() if row.user else "",
-        made_at=row.made_at,
-        ends_at=row.ends_at,
-    )
+    return schemas.AddressOut.of(row, name=row.user.get_username() if row.user else "")
 
 
 def key_out(row: ApiKey) -> schemas.KeyOut:
-    return schemas.KeyOut(
-        id=row.pk,
-        name=row.name,
-        reach=cast(schemas.ReachName, row.reach),
-        person=row.user.get_username(),
-        made_at=row.made_at,
-        used_at=row.used_at,
-    )
+    return schemas.KeyOut.of(row, person=row.user.get_username())
 
 
 def people_out(scope: Scope) -> schemas.PeopleOut:
@@ -52,10 +34,9 @@ def people_out(scope: Scope) -> schemas.PeopleOut:
     keys = ApiKey.objects.filter(workshop=workshop, withdrawn_at=None).select_related("user").order_by("pk")
     return schemas.PeopleOut(
         members=[
-            schemas.MemberOut(
-                id=row.pk,
+            schemas.MemberOut.of(
+                row,
                 name=row.user.get_username(),
-                role=cast(schemas.RoleName, row.role),
                 is_me=row.user_id == scope.user.pk,
                 second_factor=row.user_id in second,
                 only_here=row.user_id not in elsewhere,
@@ -71,6 +52,4 @@ def people_out(scope: Scope) -> schemas.PeopleOut:
 
 
 def session_out(row: OpenSession, here: int) -> schemas.SessionOut:
-    return schemas.SessionOut(
-        id=row.pk, place=row.place, device=row.device, made_at=row.made_at, seen_at=row.seen_at, here=row.pk == here
-    )
+    return schemas.SessionOut.of(row, here=row.pk == here)

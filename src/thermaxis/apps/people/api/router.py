@@ -103,13 +103,13 @@ def withdraw_key(request: ScopedRequest, key_id: Path[RowId]) -> schemas.KeyOut:
 @router.get("/workshop/settings", response=schemas.WorkshopOut, operation_id="workshop_settings")
 def settings(request: ScopedRequest) -> schemas.WorkshopOut:
     row = request.auth.workshop
-    return schemas.WorkshopOut(name=row.name, currency=row.currency, second_factor=row.second_factor)
+    return schemas.WorkshopOut.of(row)
 
 
 @router.put("/workshop/settings", response=schemas.WorkshopOut, operation_id="change_workshop")
 def change_settings(request: ScopedRequest, payload: schemas.WorkshopAsk) -> schemas.WorkshopOut:
     given = {"name": payload.name, "currency": payload.currency, "second_factor": payload.second_factor}
     changes = {path: value for path, value in given.items() if value is not None}
-    seen = {path: value for path, value in payload.seen.dict().items() if path in changes}
+    seen = {path: value for path, value in payload.seen.model_dump().items() if path in changes}
     row = change_workshop(request.auth, changes, seen)
-    return schemas.WorkshopOut(name=row.name, currency=row.currency, second_factor=row.second_factor)
+    return schemas.WorkshopOut.of(row)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
+
+from thermaxis.apps.accounts.api.wire import Wire
 
 RoleName = Literal["owner", "fitter", "driver", "reader"]
 ReachName = Literal["read", "readings", "all"]
@@ -14,7 +15,7 @@ ReachName = Literal["read", "readings", "all"]
 Secret = Field(min_length=10, max_length=100)
 
 
-class AddressOut(Schema):
+class AddressOut(Wire):
     """A one-time address that leads somewhere still; `name` of whose password a reset is."""
 
     id: int
@@ -27,7 +28,7 @@ class AddressOut(Schema):
     ends_at: dt.datetime
 
 
-class NewAddress(Schema):
+class NewAddress(Wire):
     """An address with its secret, shown once; whether it was mailed as well."""
 
     address: AddressOut
@@ -35,14 +36,14 @@ class NewAddress(Schema):
     mailed: bool
 
 
-class InviteAsk(Schema):
+class InviteAsk(Wire):
     role: RoleName
     note: str = Field("", max_length=120)
     machines_of: str = Field("", max_length=120)
     mail: str = Field("", max_length=254)
 
 
-class KeyOut(Schema):
+class KeyOut(Wire):
     id: int
     name: str
     reach: ReachName
@@ -51,17 +52,17 @@ class KeyOut(Schema):
     used_at: dt.datetime | None
 
 
-class NewKey(Schema):
+class NewKey(Wire):
     key: KeyOut
     secret: str
 
 
-class KeyAsk(Schema):
+class KeyAsk(Wire):
     name: str = Field(min_length=1, max_length=80)
     reach: ReachName
 
 
-class MemberOut(Schema):
+class MemberOut(Wire):
     """A member; `only_here`: belongs to no other workshop, so that its owner may reset and forget."""
 
     id: int
@@ -74,34 +75,34 @@ class MemberOut(Schema):
     last_seen: dt.datetime | None
 
 
-class PeopleOut(Schema):
+class PeopleOut(Wire):
     members: list[MemberOut]
     addresses: list[AddressOut]
     keys: list[KeyOut]
     can_mail: bool
 
 
-class RoleAsk(Schema):
+class RoleAsk(Wire):
     role: RoleName
 
 
-class DrivesAsk(Schema):
+class DrivesAsk(Wire):
     """Whose machines a member drives; empty for nobody's."""
 
     machines_of: str = Field("", max_length=120)
 
 
-class OutAsk(Schema):
+class OutAsk(Wire):
     forget: bool = False
 
 
-class WorkshopOut(Schema):
+class WorkshopOut(Wire):
     name: str
     currency: str
     second_factor: bool
 
 
-class WorkshopAsk(Schema):
+class WorkshopAsk(Wire):
     """What is to be changed, and what stood there when it was read."""
 
     name: str | None = Field(None, max_length=120)
@@ -110,7 +111,7 @@ class WorkshopAsk(Schema):
     seen: WorkshopOut
 
 
-class SessionOut(Schema):
+class SessionOut(Wire):
     """A browser that is signed in; `here` is the one that asks."""
 
     id: int
@@ -121,7 +122,7 @@ class SessionOut(Schema):
     here: bool
 
 
-class MeOut(Schema):
+class MeOut(Wire):
     name: str
     role: RoleName
     workshop: str
@@ -131,36 +132,36 @@ class MeOut(Schema):
     keys: list[KeyOut]
 
 
-class PasswordAsk(Schema):
+class PasswordAsk(Wire):
     password: str = Field(min_length=1, max_length=200)
 
 
-class BegunOut(Schema):
+class BegunOut(Wire):
     """What a device is told to show codes: typed, or as a picture (a data address)."""
 
     secret: str
     picture: str
 
 
-class CodeAsk(Schema):
+class CodeAsk(Wire):
     code: str = Field(min_length=1, max_length=40)
 
 
-class CodesOut(Schema):
+class CodesOut(Wire):
     """Codes to write down, each good once; shown once."""
 
     codes: list[str]
 
 
-class EndedOut(Schema):
+class EndedOut(Wire):
     ended: int
 
 
-class AddressAsk(Schema):
+class AddressAsk(Wire):
     secret: str = Secret
 
 
-class AddressLook(Schema):
+class AddressLook(Wire):
     """What an address leads to."""
 
     kind: Literal["found", "join", "reset"]
@@ -170,7 +171,7 @@ class AddressLook(Schema):
     ends_at: dt.datetime
 
 
-class FoundAsk(Schema):
+class FoundAsk(Wire):
     secret: str = Secret
     username: str = Field(max_length=150)
     password: str = Field(max_length=200)
@@ -178,18 +179,18 @@ class FoundAsk(Schema):
     currency: str = Field("£", max_length=4)
 
 
-class JoinAsk(Schema):
+class JoinAsk(Wire):
     secret: str = Secret
     username: str = Field(max_length=150)
     password: str = Field(max_length=200)
 
 
-class ResetAsk(Schema):
+class ResetAsk(Wire):
     secret: str = Secret
     password: str = Field(max_length=200)
 
 
-class JoinedOut(Schema):
+class JoinedOut(Wire):
     """Where one belongs now, to sign in to or to choose."""
 
     name: str
@@ -197,7 +198,7 @@ class JoinedOut(Schema):
     workshop: str
 
 
-class NewsOut(Schema):
+class NewsOut(Wire):
     """What changed by the upgrades this owner has not read about, up to the version that is installed."""
 
     version: str

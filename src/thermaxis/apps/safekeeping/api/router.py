@@ -41,7 +41,7 @@ def _backups() -> list[schemas.BackupOut]:
 
 def _findings(*, deep: bool) -> list[schemas.FindingOut]:
     found = doctor.examine(timezone.now(), deep=deep)
-    return [schemas.FindingOut(name=row.name, state=row.state, text=row.text, do=row.do) for row in found]
+    return [schemas.FindingOut.of(row) for row in found]
 
 
 def _out(request: ScopedRequest) -> schemas.SafekeepingOut:
@@ -143,9 +143,8 @@ def look(request: ScopedRequest, payload: schemas.ChosenAsk) -> schemas.CheckedO
     """What a backup holds, and that it is whole; nothing is touched."""
     must_keep_server(request.auth)
     with _checked(payload) as checked:
-        return schemas.CheckedOut(
-            version=checked.head.version,
-            made_at=checked.head.made_at,
+        return schemas.CheckedOut.of(
+            checked.head,
             size_bytes=checked.head.size,
             older=checked.migrated,
             workshops=database.workshops_in(checked.database),

@@ -5,16 +5,16 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import State
+from thermaxis.apps.accounts.api.wire import Wire
 
 Token = Annotated[str, Field(pattern=r"^[a-z0-9]{16,40}$", max_length=40)]
 BackupName = Annotated[str, Field(pattern=r"^[a-z]+[a-z0-9-]*\.backup$", max_length=60)]
 
 
-class BackupOut(Schema):
+class BackupOut(Wire):
     """A backup the server keeps; `by_itself`: made at night, and taken away when nobody needs it any more."""
 
     name: str
@@ -23,14 +23,14 @@ class BackupOut(Schema):
     by_itself: bool
 
 
-class FindingOut(Schema):
+class FindingOut(Wire):
     name: str
     state: State
     text: str
     do: str
 
 
-class SafekeepingOut(Schema):
+class SafekeepingOut(Wire):
     """`keeper`: whether this person keeps the whole server, and so makes backups of it and puts them back."""
 
     version: str
@@ -41,29 +41,29 @@ class SafekeepingOut(Schema):
     findings: list[FindingOut]
 
 
-class BackupAsk(Schema):
+class BackupAsk(Wire):
     """Locked by a passphrase where one is given: without it nobody opens it again, we neither."""
 
     passphrase: str = Field("", max_length=1000)
 
 
-class LockAsk(Schema):
+class LockAsk(Wire):
     """A passphrase for the backups the server makes by itself; an empty one locks them no longer."""
 
     passphrase: str = Field("", max_length=1000)
     password: str = Field(min_length=1, max_length=200)
 
 
-class PieceForm(Schema):
+class PieceForm(Wire):
     token: Token
     offset: int = Field(ge=0, le=2**53)
 
 
-class PieceOut(Schema):
+class PieceOut(Wire):
     have_bytes: int
 
 
-class ChosenAsk(Schema):
+class ChosenAsk(Wire):
     """A backup: one that has come in, or one the server keeps."""
 
     token: Token | None = None
@@ -77,7 +77,7 @@ class RestoreAsk(ChosenAsk):
     stop: bool = False
 
 
-class EndedAccessOut(Schema):
+class EndedAccessOut(Wire):
     """What does not come back with a backup: how many of each ended since, or cannot be read here.
 
     `time_codes` are second factors that another server sealed; `pictures` are files that are none.
@@ -92,7 +92,7 @@ class EndedAccessOut(Schema):
     pictures: int
 
 
-class CheckedOut(Schema):
+class CheckedOut(Wire):
     """A backup that can be put back: nothing was touched yet."""
 
     version: str
@@ -103,7 +103,7 @@ class CheckedOut(Schema):
     ended: EndedAccessOut
 
 
-class RestoredOut(Schema):
+class RestoredOut(Wire):
     """What is there now, and under which name what was there is kept."""
 
     made_at: str
@@ -111,7 +111,7 @@ class RestoredOut(Schema):
     ended: EndedAccessOut
 
 
-class HealthOut(Schema):
+class HealthOut(Wire):
     """For monitors: no data."""
 
     process: bool

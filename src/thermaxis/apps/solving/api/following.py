@@ -31,7 +31,7 @@ def work(request: ScopedRequest, name: str) -> schemas.WorkOut:
     found = progress.find((request.auth.user.pk, name))
     if found is None:
         return schemas.WorkOut(under_way=False, doing="", done_share=0.0, place=0)
-    return schemas.WorkOut(under_way=True, doing=found.doing, done_share=found.share, place=found.place)
+    return schemas.WorkOut.of(found, under_way=True, done_share=found.share)
 
 
 @router.delete("/work/{name}", response={204: None}, operation_id="stop_work")

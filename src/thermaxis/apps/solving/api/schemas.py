@@ -6,20 +6,20 @@ import dataclasses
 import datetime as dt
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving import trying
 from thermaxis.core.planning.bedding.setting import Road
 
 
-class RemarkOut(Schema):
+class RemarkOut(Wire):
     code: str
     text: SaidOut
 
 
-class WhatIf(Schema):
+class WhatIf(Wire):
     """Changes that are tried, not kept. Null: as it is; `repeats` is laps or rounds, `gear` of a descent."""
 
     cooling_factor: float = Field(1.0, ge=0.1, le=10, allow_inf_nan=False)
@@ -39,7 +39,7 @@ class WhatIf(Schema):
         return trying.WhatIf(**{field.name: getattr(self, field.name) for field in dataclasses.fields(trying.WhatIf)})
 
 
-class LeversOut(Schema):
+class LeversOut(Wire):
     """What can be tried on a machine's duty, with what holds now."""
 
     air_C: float
@@ -57,14 +57,14 @@ class LeversOut(Schema):
     trailer_brake_share: float | None = None
 
 
-class InfluenceOut(Schema):
+class InfluenceOut(Wire):
     """Share of a number's spread that one estimate explains alone."""
 
     field: str
     variance_share: float
 
 
-class SetOut(Schema):
+class SetOut(Wire):
     """What is on a machine; `fitted_on` and `fitted_km` are when the last of it was put on."""
 
     name: str
@@ -77,7 +77,7 @@ class SetOut(Schema):
     can_undo: bool
 
 
-class RoadAsk(Schema):
+class RoadAsk(Wire):
     """What the road and whoever drives allow."""
 
     top_speed_mps: float = Field(gt=8, le=70, allow_inf_nan=False)
@@ -94,13 +94,13 @@ class BeddingAsk(RoadAsk):
     school: str = Field(max_length=12)
 
 
-class CrossingOut(Schema):
+class CrossingOut(Wire):
     limit: Literal["pad", "rotor", "fluid", "fluid, worn pads", "pedal"]
     axle: str
     probability: float
 
 
-class AnswerOut(Schema):
+class AnswerOut(Wire):
     question: str
     outcome: Literal["value", "all", "none"]
     value: float | None
@@ -110,7 +110,7 @@ class AnswerOut(Schema):
     text: SaidOut
 
 
-class WorkOut(Schema):
+class WorkOut(Wire):
     """`place` is how many others come first; 0 once it is under way."""
 
     under_way: bool

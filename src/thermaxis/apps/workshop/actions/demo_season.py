@@ -9,7 +9,7 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.catalogue.models import PadVariant
 from thermaxis.apps.fitted.actions import mount
 from thermaxis.apps.fitted.actions.read_fluid import read_fluid
-from thermaxis.apps.fitted.models import DAYS_A_MONTH, Hose, PadMounting, PadReading, PadSet
+from thermaxis.apps.fitted.models import Hose, PadMounting, PadReading, PadSet
 from thermaxis.apps.fitted.parts import sold
 from thermaxis.apps.garage.mapping import axle_of
 from thermaxis.apps.garage.models import Duty, Machine
@@ -17,6 +17,7 @@ from thermaxis.apps.logbook.actions.write import write_note
 from thermaxis.apps.season.actions.events import DOMAIN, Wanted, plan_event
 from thermaxis.apps.season.actions.orders import ToBuy, save_order, tick_order
 from thermaxis.apps.season.models import DRIVEN, Event
+from thermaxis.core.constants import DAYS_A_MONTH
 
 DAYS_IN = 300
 

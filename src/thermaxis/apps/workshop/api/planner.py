@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import cast
 
 from django.utils import timezone
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 
 from thermaxis.apps.accounts.api.fields import State
-from thermaxis.apps.accounts.api.said import SaidOut, said_out
+from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.workshop.planner import DueItem, counts, driven_between, due_items
 from thermaxis.core.errors import FieldError
 
@@ -18,14 +18,14 @@ router = Router(auth=SIGNED_IN)
 MOST_DAYS = 100
 
 
-class PlannerQuery(Schema):
+class PlannerQuery(Wire):
     """From which day to which the calendar goes."""
 
     since: dt.date
     until: dt.date
 
 
-class DueOut(Schema):
+class DueOut(Wire):
     """One thing to do; `sure` of a change is how likely it would not last, `stage` where it is done."""
 
     on: dt.date
@@ -39,7 +39,7 @@ class DueOut(Schema):
     sure_share: float | None
 
 
-class OverOut(Schema):
+class OverOut(Wire):
     """An event that is over."""
 
     on: dt.date
@@ -49,7 +49,7 @@ class OverOut(Schema):
     driven: bool
 
 
-class PlannerOut(Schema):
+class PlannerOut(Wire):
     """Everything due, soonest first; the events that were, and what a foreman asks for."""
 
     today: dt.date
@@ -63,17 +63,7 @@ class PlannerOut(Schema):
 
 
 def _due(item: DueItem) -> DueOut:
-    return DueOut(
-        on=item.on,
-        machine_id=item.machine_id,
-        machine=item.machine,
-        kind=item.kind,
-        text=said_out(item.text),
-        state=cast(State, item.state),
-        stage=item.stage,
-        event_id=item.event_id,
-        sure_share=item.sure,
-    )
+    return DueOut.of(item, sure_share=item.sure)
 
 
 @router.get("/workshop/planner", response=PlannerOut, operation_id="planner")
@@ -84,22 +74,13 @@ def planner(request: ScopedRequest, query: Query[PlannerQuery]) -> PlannerOut:
     today, workshop = timezone.localdate(), request.auth.workshop
     items = due_items(request.auth, today)
     number = counts(request.auth, items, today)
-    return PlannerOut(
+    return PlannerOut.of(
+        number,
         today=today,
         currency=workshop.currency,
         due=[_due(item) for item in items],
         over=[
-            OverOut(
-                on=row.on,
-                machine_id=row.machine_id,
-                machine=row.machine.name,
-                name=row.name,
-                driven=row.state == "driven",
-            )
+            OverOut.of(row, machine=row.machine.name, driven=row.state == "driven")
             for row in driven_between(request.auth, query.since, query.until)
         ],
-        open_jobs=number.open_jobs,
-        due_soon=number.due_soon,
-        to_order=number.to_order,
-        parts_waiting=number.parts_waiting,
     )

@@ -12,13 +12,14 @@ from typing import Any
 from django.db.models import Count, Q
 from django.http import HttpResponse
 from django.utils.text import slugify
-from ninja import File, Path, Router, Schema, Status
+from ninja import File, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import OWNERS, SIGNED_IN, ScopedRequest
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.action import Action
@@ -55,20 +56,20 @@ LIMITS = {
 }
 
 
-class TakenIn(Schema):
+class TakenIn(Wire):
     rows: int
 
 
-class TakenMachine(Schema):
+class TakenMachine(Wire):
     id: int
     name: str
 
 
-class HandOverAsk(Schema):
+class HandOverAsk(Wire):
     owner: str = Field(max_length=120)
 
 
-class OwnerOut(Schema):
+class OwnerOut(Wire):
     """An owner and how many machines they have here."""
 
     id: int
@@ -124,17 +125,17 @@ def export_machine(request: ScopedRequest, machine_id: Path[RowId]) -> HttpRespo
 def machine_in(request: ScopedRequest, file: File[UploadedFile]) -> Status[TakenMachine]:
     with _coming_in(request, TAKE_IN_MACHINE, file) as document:
         machine = take_in_machine(request.auth, document, draw)
-    return Status(201, TakenMachine(id=machine.pk, name=machine.name))
+    return Status(201, TakenMachine.of(machine))
 
 
 @router.get("/owners", response=list[OwnerOut], operation_id="owners")
 def owners(request: ScopedRequest) -> list[OwnerOut]:
     there = Count("machines", filter=Q(machines__removed_at=None))
     rows = request.auth.own_rows(Owner.objects.of(request.auth.workshop)).annotate(number=there).order_by("name")
-    return [OwnerOut(id=row.pk, name=row.name, machines=row.number) for row in rows]
+    return [OwnerOut.of(row, machines=row.number) for row in rows]
 
 
 @router.put("/machines/{machine_id}/owner", response=TakenMachine, operation_id="hand_over")
 def give(request: ScopedRequest, machine_id: Path[RowId], payload: HandOverAsk) -> TakenMachine:
     machine = hand_over(request.auth, machine_of(request.auth, machine_id), payload.owner)
-    return TakenMachine(id=machine.pk, name=machine.name)
+    return TakenMachine.of(machine)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
-
 from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Path, Router, Status
@@ -21,7 +19,7 @@ from thermaxis.apps.garage.querysets import machine_rows
 from thermaxis.apps.solving import ranges as solving
 from thermaxis.apps.solving.api.following import followed
 from thermaxis.apps.solving.api.present import influences_out
-from thermaxis.apps.solving.api.schemas import CrossingOut, WhatIf
+from thermaxis.apps.solving.api.schemas import WhatIf
 from thermaxis.apps.solving.following import state_of
 from thermaxis.apps.solving.in_force import InForce, tried
 from thermaxis.apps.solving.strip import survives
@@ -31,7 +29,6 @@ from thermaxis.apps.workshop.actions.load_demo import add_demo_machine
 from thermaxis.apps.workshop.api import schemas
 from thermaxis.apps.workshop.rail import stages
 from thermaxis.core.errors import FieldError, SolveError
-from thermaxis.core.planning.choice.outcome import Outcome
 
 router = Router(auth=SIGNED_IN)
 
@@ -44,15 +41,11 @@ def _verdict_out(scope: Scope, state: InForce, shown: InForce) -> schemas.Verdic
     return schemas.VerdictOut(
         set_name=state.standing.name,
         duty=duty_or_error(state.machine).name,
-        outcome=_outcome_out(survives(shown, five)),
+        outcome=schemas.OutcomeOut.of(survives(shown, five)),
         bite=said_out(bite) if bite is not None else None,
-        readings=[schemas.ReadingOut(**dataclasses.asdict(reading)) for reading in five],
-        stages=[schemas.StageOut(**dataclasses.asdict(stage)) for stage in rail],
+        readings=[schemas.ReadingOut.of(reading) for reading in five],
+        stages=[schemas.StageOut.of(stage) for stage in rail],
     )
-
-
-def _outcome_out(found: Outcome) -> schemas.OutcomeOut:
-    return schemas.OutcomeOut(state=found.state, limit=found.limit, rejects=found.rejects, text=said_out(found.text))
 
 
 @router.get("/workshop/overview", response=list[schemas.OverviewRow], operation_id="overview")
@@ -71,12 +64,9 @@ def _overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
         except (SolveError, FieldError) as error:
             why_not = str(error)
         found.append(
-            schemas.OverviewRow(
-                id=machine.pk,
-                name=machine.name,
-                note=machine.note,
+            schemas.OverviewRow.of(
+                machine,
                 owner=machine.owner.name,
-                odometer_km=machine.odometer_km,
                 duty=machine.duty.name if machine.duty else None,
                 verdict=verdict,
                 why_not=why_not,
@@ -88,7 +78,7 @@ def _overview(request: ScopedRequest) -> list[schemas.OverviewRow]:
 @router.post("/workshop/demo-machine", response={201: schemas.AddedOut}, operation_id="add_demo_machine")
 def demo_machine(request: ScopedRequest) -> Status[schemas.AddedOut]:
     """A machine to try things on, with the catalogue it is driven through; for a workshop that has none yet."""
-    return Status(201, schemas.AddedOut(id=add_demo_machine(request.auth, timezone.localdate()).pk))
+    return Status(201, schemas.AddedOut.of(add_demo_machine(request.auth, timezone.localdate())))
 
 
 @router.post("/machines/{machine_id}/verdict", response=schemas.VerdictOut, operation_id="verdict")
@@ -110,17 +100,15 @@ def ranges(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> 
     with followed(request, "Running the duty under 128 draws of the estimates") as watch:
         found = solving.ranges(state, watch)
     bands = {band.name: band for band in found.bands}
-    return schemas.RangesOut(
-        draws=found.draws,
+    return schemas.RangesOut.of(
+        found,
         calibrated=bool(state.fits),
         friction=solving.friction_spread(state),
         any_probability=found.any_crossed,
         ranges=[
-            schemas.RangeOut(
+            schemas.RangeOut.of(
+                band,
                 name=name,
-                p10=band.p10,
-                p50=band.p50,
-                p90=band.p90,
                 fill_low=bands[f"{name}.fill"].p10,
                 fill_high=bands[f"{name}.fill"].p90,
                 influences=influences_out(band),
@@ -128,5 +116,4 @@ def ranges(request: ScopedRequest, machine_id: Path[RowId], payload: WhatIf) -> 
             for name, band in bands.items()
             if "." not in name
         ],
-        crossings=[CrossingOut(**dataclasses.asdict(entry)) for entry in found.crossings],
     )

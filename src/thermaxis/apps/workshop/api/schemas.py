@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.fields import State
 from thermaxis.apps.accounts.api.said import SaidOut
+from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import CrossingOut, InfluenceOut, WhatIf
 
 
-class ReadingOut(Schema):
+class ReadingOut(Wire):
     name: str
     value: float
     unit: str
@@ -24,7 +24,7 @@ class ReadingOut(Schema):
     detail: str
 
 
-class OutcomeOut(Schema):
+class OutcomeOut(Wire):
     """Whether what is on survives its duty, in a line: what is out of its limit first, or nearest to it."""
 
     state: State
@@ -33,17 +33,17 @@ class OutcomeOut(Schema):
     text: SaidOut
 
 
-class AddedOut(Schema):
+class AddedOut(Wire):
     id: int
 
 
-class StageOut(Schema):
+class StageOut(Wire):
     name: str
     state: Literal["empty", "started", "done", "attention"]
     note: SaidOut | None
 
 
-class VerdictOut(Schema):
+class VerdictOut(Wire):
     """The strip and the rail of a machine; `bite` says which pads are not bedded."""
 
     set_name: str
@@ -54,7 +54,7 @@ class VerdictOut(Schema):
     stages: list[StageOut]
 
 
-class RangeOut(Schema):
+class RangeOut(Wire):
     """P10, P50 and P90 of one reading, where they lie on its rule, and the estimates it hangs on."""
 
     name: str
@@ -66,7 +66,7 @@ class RangeOut(Schema):
     influences: list[InfluenceOut]
 
 
-class RangesOut(Schema):
+class RangesOut(Wire):
     draws: int
     calibrated: bool
     friction: float
@@ -81,7 +81,7 @@ class KeepWhatIf(WhatIf):
     names: list[str] = Field(min_length=1, max_length=20)
 
 
-class OverviewRow(Schema):
+class OverviewRow(Wire):
     """A machine of the workshop with its verdict; where nothing can be computed `why_not` says why."""
 
     id: int

@@ -7,6 +7,7 @@ is not known, and everything reached so far follows from it, for the engine driv
 from __future__ import annotations
 
 import dataclasses
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -20,7 +21,7 @@ from thermaxis.core.planning.bedding.judging import STOPS_IN_WINDOW, cool_down_s
 from thermaxis.core.planning.bedding.series import LONGEST_S, Row, stops_of, way_of
 from thermaxis.core.planning.bedding.setting import Setting
 from thermaxis.core.planning.verdict.uncertainty import INPUTS, pack_draws
-from thermaxis.core.records import Stop, StopsDuty
+from thermaxis.core.records import Case, Stop, StopsDuty
 from thermaxis.core.results import Result
 
 Array = NDArray[np.float64]
@@ -84,7 +85,8 @@ def state_of(
     """
     x = np.linspace(-WIDEST * spread, WIDEST * spread, GRID)
     logs = -0.5 * (x / spread) ** 2
-    predicted = [_predicted(setting, stops, reading, x) for reading in readings]
+    factors = tuple(x.tolist())
+    predicted = [_predicted(setting, stops, reading, factors) for reading in readings]
     believed = []
     for reading, rows in zip(readings, predicted, strict=True):
         off = (rows - reading.value_C) / READING_SIGMA_K
@@ -105,7 +107,7 @@ def state_of(
 
 def expected_C(setting: Setting, stops: Sequence[Stop], reading: Reading) -> float:
     """What a ring's face is where a reading is taken, in degC, with the cooling of the setting."""
-    return float(_predicted(setting, stops, reading, np.zeros(1))[0])
+    return float(_predicted(setting, stops, reading, (0.0,))[0])
 
 
 def recent(stops: Sequence[Stop]) -> tuple[Stop, ...]:
@@ -117,20 +119,27 @@ def recent(stops: Sequence[Stop]) -> tuple[Stop, ...]:
     return tuple(stops[first:])
 
 
-def _predicted(setting: Setting, stops: Sequence[Stop], reading: Reading, x: Array) -> Array:
+def _predicted(setting: Setting, stops: Sequence[Stop], reading: Reading, x: tuple[float, ...]) -> Array:
     """What a reading would be with each of the factors, as logarithms `x`."""
     before = recent(stops[: reading.after])
     if not before:
         return np.full(len(x), setting.case.environment.air_C)
+    # What follows the last of them is what the reading waited for.
+    before = (*before[:-1], dataclasses.replace(before[-1], then_s=0.0, then_speed_mps=0.0))
+    after = After(max(reading.since_s, 0.1), reading.speed_mps)
+    return np.array(_surfaces(setting.alone, before, after, x)[0 if reading.axle == "front" else 1])
+
+
+# A run asks again for every reading it has whenever one more comes.
+@functools.lru_cache(maxsize=256)
+def _surfaces(case: Case, stops: tuple[Stop, ...], after: After, x: tuple[float, ...]) -> tuple[tuple[float, ...], ...]:
+    """Both faces in degC, front first, after `stops` and a while, with each of the factors."""
     scale = np.ones((len(x), len(INPUTS)))
     for axle in ("front", "rear"):
         scale[:, INPUTS.index(f"{axle}.cooling_factor")] = np.exp(x)
-    axles, vehicles = pack_draws(setting.alone, scale)
-    duty = StopsDuty(kind="stops", stops=tuple(before))
-    after = After(max(reading.since_s, 0.1), reading.speed_mps)
-    column = 0 if reading.axle == "front" else 1
-    found: Array = run_packed(axles, vehicles, duty, after=after).axles["end_surface"][:, column]
-    return found
+    axles, vehicles = pack_draws(case, scale)
+    found = run_packed(axles, vehicles, StopsDuty(kind="stops", stops=stops), after=after).axles["end_surface"]
+    return tuple(map(tuple, found.T.tolist()))
 
 
 def temperatures(setting: Setting, stops: Sequence[Stop]) -> list[tuple[float, float]]:

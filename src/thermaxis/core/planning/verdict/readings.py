@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from thermaxis.core.checked import Checked, number
+from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.materials import materials
 from thermaxis.core.physics.packing import HEAT_BIN_K
@@ -200,7 +201,7 @@ def hottest_fluid(setup: Setup, result: Result) -> Reading:
 
 def planned_events(per_month: float) -> float:
     """Events of the next two weeks at the usual pace, one at least."""
-    return max(1.0, per_month * PLANNED_DAYS / 30.44)
+    return max(1.0, per_month * PLANNED_DAYS / DAYS_A_MONTH)
 
 
 def life_state(events: float, per_month: float) -> str:
