@@ -251,7 +251,7 @@ def test_a_case_goes_in_and_comes_out_with_the_same_numbers(demo: Api, name: str
     assert back.duty == first.duty
     mine, theirs = simulate_one(back), simulate_one(first)
     for axle in ("front", "rear"):
-        for field in ("peak_surface_C", "peak_fluid_C", "friction_energy_J", "pad_wear_mm"):
+        for field in ("peak_surface_C", "peak_fluid_C", "friction_energy_J", "pad_wear_m"):
             assert getattr(getattr(mine, axle), field) == pytest.approx(
                 getattr(getattr(theirs, axle), field), rel=1e-9
             ), (axle, field)

@@ -52,9 +52,9 @@ def worse_axle(entry: Judged) -> tuple[float, float]:
 def events(entry: Judged) -> float:
     c = entry.candidate
     left = []
-    for axle, limit in (("front", c.front_change_mm), ("rear", c.rear_change_mm)):
-        wear = getattr(entry.result, axle).pad_wear_mm
-        new = 1e3 * getattr(c.setup.case, axle).pad.thickness_m
+    for axle, limit in (("front", c.front_change_m), ("rear", c.rear_change_m)):
+        wear = getattr(entry.result, axle).pad_wear_m
+        new = getattr(c.setup.case, axle).pad.thickness_m
         left.append(min(99999.0, (new - limit) / wear) if wear > 0 else 99999.0)
     return min(left)
 
@@ -119,7 +119,7 @@ def checks(entry: Judged, hours: float, workshop: Workshop, on_it: tuple[str, st
             r"With the pads down to ([\d.]+) mm in front and ([\d.]+) mm behind, as they are when changed, the fluid "
             r"reaches (\d+) °C in the hot soak, (\d+) K over its boiling point at this age, (\d+) °C; with new ones "
             r"(\d+) °C",
-            [c.front_change_mm, c.rear_change_mm, worn_C, -worn, setup.boiling_C, fluid],
+            [1e3 * c.front_change_m, 1e3 * c.rear_change_m, worn_C, -worn, setup.boiling_C, fluid],
         ),
         (
             r"(?:falls to|is only|With friction) (\d\.\d\d) (?:at|on the \w+ pads at) (\d+) °C.*?for (\d+) s more than "

@@ -74,14 +74,14 @@ def test_undo_leaves_a_set_where_it_has_been_put_since(roadster: Machine) -> Non
 def test_the_rear_keeps_its_history_when_the_front_alone_is_changed(roadster: Machine) -> None:
     pads_read(roadster, "rear", "", 4.0, 8400.0, today())
     rear = standing_of(roadster).pads("rear")
-    before = life_rows(in_force(roadster), "minimum")[1].remaining.thickness_mm
-    assert before == pytest.approx(4.0, abs=0.1)
+    before = life_rows(in_force(roadster), "minimum")[1].remaining.thickness_m
+    assert before == pytest.approx(0.004, abs=1e-4)
     (compound,) = other_pads(roadster, 1)
     fit(roadster, key_with(roadster, front=compound))
     now = standing_of(roadster)
     assert now.pads("front").pad.name == compound
     assert now.pads("rear") == rear
-    assert life_rows(in_force(roadster), "minimum")[1].remaining.thickness_mm == pytest.approx(before, abs=0.1)
+    assert life_rows(in_force(roadster), "minimum")[1].remaining.thickness_m == pytest.approx(before, abs=1e-4)
 
 
 def test_a_new_rotor_of_the_same_number_starts_new(roadster: Machine) -> None:
@@ -180,7 +180,7 @@ def test_a_set_goes_from_one_machine_to_another_with_its_history(workshop: Works
     fit(roadster, key_with(roadster, front=compound))
     mount_pads(scope, twin, moved, "front", today())
     front = life_rows(in_force(machine_named(workshop, "Electric hatch")), "minimum")[0]
-    assert front.remaining.thickness_mm == pytest.approx(8.0, abs=0.05)
+    assert front.remaining.thickness_m == pytest.approx(0.008, abs=5e-5)
     assert front.measured
     off = PadSet.objects.exclude(pk=moved.pk).get(mountings__machine=twin, mountings__axle="front")
     with pytest.raises(SolveError, match="another shape"):

@@ -24,7 +24,7 @@ from thermaxis.core.errors import FieldError
 
 pytestmark = pytest.mark.django_db
 # 1 mm in 1000 km, whatever the engine says: the arithmetic can be done by hand.
-PER_KM = 1e-3
+PER_KM = 1e-6
 
 
 @pytest.fixture
@@ -35,7 +35,7 @@ def hatch(workshop: Workshop) -> Machine:
 
 def worn(machine: Machine) -> dict[str, PartWear]:
     mounting = standing_of(machine).axles["front"].pads
-    past = Past(mountings=[mounting], mm_per_km={mounting.pk: PER_KM}, event_km={mounting.pk: 10.0})
+    past = Past(mountings=[mounting], per_km={mounting.pk: PER_KM}, event_km={mounting.pk: 10.0})
     found = parts_worn(mounting, machine.odometer_km, past, mounting.duty_id)
     return {part.position: part for part in found}
 
@@ -49,10 +49,10 @@ def read(machine: Machine, position: str, mm: float, km: float, days: int) -> No
 
 
 def test_without_a_reading_the_axle_wears_as_computed(hatch: Machine) -> None:
-    new_mm = new_mm_of(hatch)
+    new_m = 1e-3 * new_mm_of(hatch)
     (part,) = worn(hatch).values()
     assert (part.position, part.measurements) == ("", 0)
-    assert part.thickness_mm == pytest.approx(max(0.0, new_mm - (31250 - 12800) * PER_KM))
+    assert part.thickness_m == pytest.approx(max(0.0, new_m - (31250 - 12800) * PER_KM))
 
 
 def test_each_pad_wears_at_its_own_rate_from_its_own_readings(hatch: Machine) -> None:
@@ -68,7 +68,7 @@ def test_each_pad_wears_at_its_own_rate_from_its_own_readings(hatch: Machine) ->
     since = (31250 - 20800) / 1000
     for name, rate in (("left.inner", 0.6), ("left.outer", 0.3)):
         expected = new_mm - rate * 8.0 - parts[name].scale.median * since
-        assert parts[name].thickness_mm == pytest.approx(max(0.0, expected))
+        assert 1e3 * parts[name].thickness_m == pytest.approx(max(0.0, expected))
 
 
 def test_a_thinnest_without_a_name_belongs_to_the_pad_that_was_thinnest(hatch: Machine) -> None:
@@ -81,7 +81,7 @@ def test_a_thinnest_without_a_name_belongs_to_the_pad_that_was_thinnest(hatch: M
     assert {name: part.measurements for name, part in parts.items()} == {"left.inner": 3, "right.inner": 1}
     # The last reading is the axle's own, not the older one that has a name.
     rate = parts["left.inner"].scale.median
-    assert parts["left.inner"].thickness_mm == pytest.approx(max(0.0, new_mm - 4.5 - rate * 6.45))
+    assert 1e3 * parts["left.inner"].thickness_m == pytest.approx(max(0.0, new_mm - 4.5 - rate * 6.45))
     removed = PadReading.objects.filter(mounting__machine=hatch, position="right.inner")
     removed.update(removed_at=dt.datetime(2026, 1, 1, tzinfo=dt.UTC))
     assert list(worn(hatch)) == ["left.inner"]
@@ -103,16 +103,16 @@ def test_wear_never_falls_and_stands_still_on_the_shelf(marks: list[float], rate
     ends = [*marks, marks[-1] + 500.0] if len(marks) % 2 else marks
     pairs = list(zip(ends[::2], ends[1::2], strict=True))
     rows = [PadMounting(pk=i, from_km=since, until_km=until) for i, (since, until) in enumerate(pairs)]
-    past = Past(mountings=rows, mm_per_km=dict(enumerate(rates)), event_km=dict.fromkeys(range(len(rows)), 50.0))
+    past = Past(mountings=rows, per_km=dict(enumerate(rates)), event_km=dict.fromkeys(range(len(rows)), 50.0))
     whole = sum((until - since) * rate for (since, until), rate in zip(pairs, rates, strict=False))
     before = 0.0
     for i, (since, until) in enumerate(pairs):
         # On the shelf nothing wears: where the last mounting ended the next one begins.
-        assert past.worn_mm(i, since) == pytest.approx(before)
-        inside = past.worn_mm(i, since + at * (until - since))
-        assert before - 1e-9 <= inside <= past.worn_mm(i, until) + 1e-9
-        assert past.worn_mm(i, until + 1000.0) == past.worn_mm(i, until)
-        before = past.worn_mm(i, until)
+        assert past.worn_in_all(i, since) == pytest.approx(before)
+        inside = past.worn_in_all(i, since + at * (until - since))
+        assert before - 1e-9 <= inside <= past.worn_in_all(i, until) + 1e-9
+        assert past.worn_in_all(i, until + 1000.0) == past.worn_in_all(i, until)
+        before = past.worn_in_all(i, until)
     assert before == pytest.approx(whole)
 
 

@@ -157,7 +157,7 @@ def test_a_measurement_moves_the_forecast_and_can_be_taken_out(workshop: Worksho
     assert machine.odometer_km == 31400.0
     after = life.life_rows(in_force.in_force(machine), None)[0]
     assert after.measured
-    assert after.remaining.thickness_mm == pytest.approx(8.0)
+    assert after.remaining.thickness_m == pytest.approx(0.008)
     assert after.scale.median > 1.0
     assert after.due_events < before.due_events
     assert (
@@ -202,11 +202,11 @@ def test_past_distance_counts_as_the_duty_the_set_was_fitted_for(workshop: Works
     street = life.life_rows(in_force.in_force(machine), "minimum")[0]
     machine.duty = duty_named(workshop, "Relay stint, Tarn loop")
     relay = life.life_rows(in_force.in_force(machine), "minimum")[0]
-    assert relay.remaining.thickness_mm == pytest.approx(street.remaining.thickness_mm)
+    assert relay.remaining.thickness_m == pytest.approx(street.remaining.thickness_m)
     # What the street says of these pads says something of the track, and less.
     assert relay.scale.median == pytest.approx(street.scale.median, rel=0.03)
     assert relay.scale.sigma > street.scale.sigma
-    assert relay.computed_per_event_mm > 10 * street.computed_per_event_mm
+    assert relay.computed_per_event_m > 10 * street.computed_per_event_m
 
 
 def test_life_by_hand(workshop: Workshop) -> None:
@@ -215,7 +215,7 @@ def test_life_by_hand(workshop: Workshop) -> None:
     state = in_force.in_force(machine)
     front, rear = life.life_rows(state, "minimum")
     for row in (front, rear):
-        assert row.due_events == pytest.approx((row.remaining.thickness_mm - 3.0) / row.remaining.wear_per_event_mm)
+        assert row.due_events == pytest.approx((row.remaining.thickness_m - 0.003) / row.remaining.wear_per_event_m)
         assert row.due_km == pytest.approx(row.due_events * 22)
         assert row.due_hours == pytest.approx(row.due_events * state.facts.event_hours)
         assert row.due_on is not None

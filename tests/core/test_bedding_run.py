@@ -220,7 +220,7 @@ def test_the_end_of_a_run_says_what_became_of_the_pads() -> None:
         events.append(Event(kind="done", at_s=at - step.item.then_s))
     whole = standing_of(held, plan.rows, events, plan.steps[-1].front_C)
     assert (whole.word, whole.words["front"], whole.left) == ("bedded", "bedded", ())
-    assert whole.wear_mm["front"] == pytest.approx(plan.wear_front_mm, rel=0.05)
+    assert whole.wear_m["front"] == pytest.approx(plan.wear_front_m, rel=0.05)
     # Bedded from the third that ends in the window, and not from the second.
     words = {}
     for count in range(1, len(events) + 1):

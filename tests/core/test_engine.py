@@ -305,10 +305,10 @@ def test_worn_pads_let_more_through_to_the_fluid() -> None:
 def test_wear_is_energy_times_rate_below_the_knee_and_more_above() -> None:
     case = load("roadster-single-stop")
     result = simulate_one(case)
-    cold = 48.0 * result.front.friction_energy_J / 1e6 / 2 / (0.0036 * 1e6)
-    assert result.front.pad_wear_mm == pytest.approx(cold, rel=1e-9)
+    cold = 48.0 * result.front.friction_energy_J / 1e6 / 2 / (0.0036 * 1e6) / 1e3
+    assert result.front.pad_wear_m == pytest.approx(cold, rel=1e-9)
     low_knee = simulate_one(changed(case, front__pad__wear_knee_C=50.0, front__pad__wear_scale_C=60.0))
-    assert low_knee.front.pad_wear_mm > 1.5 * cold
+    assert low_knee.front.pad_wear_m > 1.5 * cold
 
 
 def test_energy_by_temperature_adds_up_to_the_energy() -> None:

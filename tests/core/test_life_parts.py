@@ -22,7 +22,7 @@ from thermaxis.core.planning.life.fluid import FluidTest, fluid_state
 from thermaxis.core.planning.life.forecast import Hot, cracks_ahead, draws_of, margins_ahead, word_of
 from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.ready import Along, Part, fluid_reason, part_reason, readiness
-from thermaxis.core.planning.life.rings import ring_wear_mm
+from thermaxis.core.planning.life.rings import ring_wear_m
 from thermaxis.core.records import Rotor
 
 TODAY = dt.date(2026, 11, 27)
@@ -99,8 +99,8 @@ def test_a_ring_wears_by_what_its_compound_takes() -> None:
     pad = load("roadster-circuit").front.pad
     # The energy that uses up 70 % of a set at its plain rate takes what the table says off the ring.
     whole = 2.0 * pad.area_m2 * 0.7 * pad.thickness_m / (pad.wear_mm3_per_MJ * 1e-15)
-    assert ring_wear_mm(0.0004, whole, pad) == pytest.approx(0.4)
-    assert ring_wear_mm(0.0004, whole / 8, pad) == pytest.approx(0.05)
+    assert ring_wear_m(0.0004, whole, pad) == pytest.approx(0.0004)
+    assert ring_wear_m(0.0004, whole / 8, pad) == pytest.approx(0.00005)
 
 
 def test_fluid_by_label_and_by_what_a_tester_says() -> None:
@@ -139,10 +139,10 @@ def test_the_fluid_forecast_is_honest() -> None:
         ]
         peaks = rng.uniform(140.0, 230.0, 6)
         events = [
-            Hot(thickness_mm=(3.0, 11.0), fluid_C=(peak + 20.0, peak - 20.0), air_C=20.0, months=start + k)
+            Hot(thickness_m=(0.003, 0.011), fluid_C=(peak + 20.0, peak - 20.0), air_C=20.0, months=start + k)
             for k, peak in enumerate(peaks)
         ]
-        left = margins_ahead(fluid_state(260.0, 185.0, tests), events, np.full((512, 6), 7.0), draws, 0.12)
+        left = margins_ahead(fluid_state(260.0, 185.0, tests), events, np.full((512, 6), 0.007), draws, 0.12)
         truth = np.array([boils(start + k) - 20.0 - (peak - 20.0) * np.exp(rise) for k, peak in enumerate(peaks)])
         low, high = np.percentile(left, (10, 90), axis=0)
         inside += (low <= truth) & (truth <= high) & (number < 300)

@@ -171,7 +171,7 @@ def test_wear_rises_exponentially_over_the_knee() -> None:
     assert specific_wear(600, 40, 450, 150) == pytest.approx(40 * math.e)
     assert specific_wear(1e6, 40, 450, 150) == pytest.approx(40 * math.exp(20))
     # Hand: 48 mm3/MJ, 2 MJ, half to each pad of 36 cm2: 48/3600 mm.
-    assert worn_depth(48, 2e6, 0.0036) == pytest.approx(48 / 3600)
+    assert worn_depth(48, 2e6, 0.0036) == pytest.approx(48e-3 / 3600)
 
 
 def test_thermal_stress_by_hand_and_at_holes() -> None:

@@ -56,8 +56,8 @@ def candidate(key: str, case: Case, limits: readings.CompoundLimits, **changes: 
         "front_pads_price": 50.0,
         "rear_pads_price": 50.0,
         "rotors_price": 100.0,
-        "front_change_mm": 3.0,
-        "rear_change_mm": 3.0,
+        "front_change_m": 0.003,
+        "rear_change_m": 0.003,
         **changes,
     }
     return Candidate(**given_values)  # type: ignore[arg-type]

@@ -31,7 +31,7 @@ NUMBERS: dict[str, Callable[[Result], float]] = {
     "front_peak": lambda result: result.front.peak_surface_C,
     "rear_peak": lambda result: result.rear.peak_surface_C,
     "front_fluid": lambda result: result.front.peak_fluid_C,
-    "front_wear": lambda result: result.front.pad_wear_mm,
+    "front_wear": lambda result: result.front.pad_wear_m,
     "pedal": lambda result: result.peak_pedal_force_N,
 }
 
@@ -97,7 +97,7 @@ def test_no_spread_gives_the_plain_result(name: str) -> None:
     # The draws step further than a plain run; what that may cost is small beside any band.
     for temperature in ("front_peak", "rear_peak", "front_fluid"):
         assert NUMBERS[temperature](drawn) == pytest.approx(NUMBERS[temperature](plain), abs=0.5)
-    assert drawn.front.pad_wear_mm == pytest.approx(plain.front.pad_wear_mm, rel=0.01)
+    assert drawn.front.pad_wear_m == pytest.approx(plain.front.pad_wear_m, rel=0.01)
     assert drawn.peak_pedal_force_N == pytest.approx(plain.peak_pedal_force_N, rel=0.002)
 
 
@@ -110,8 +110,8 @@ def test_each_column_moves_its_own_input() -> None:
         scale[0, INPUTS.index(field)] = factor
         return draw_results(case, scale)[0]
 
-    assert moved("front.pad.wear_mm3_per_MJ").front.pad_wear_mm == pytest.approx(1.2 * plain.front.pad_wear_mm)
-    assert moved("front.pad.wear_mm3_per_MJ").rear.pad_wear_mm == pytest.approx(plain.rear.pad_wear_mm)
+    assert moved("front.pad.wear_mm3_per_MJ").front.pad_wear_m == pytest.approx(1.2 * plain.front.pad_wear_m)
+    assert moved("front.pad.wear_mm3_per_MJ").rear.pad_wear_m == pytest.approx(plain.rear.pad_wear_m)
     assert moved("rear.cooling_factor").rear.peak_surface_C < plain.rear.peak_surface_C
     more_grip = moved("front.pad.mu").front.friction_energy_J / plain.front.friction_energy_J
     assert 1.0 < more_grip < 1.2

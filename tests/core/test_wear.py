@@ -27,16 +27,24 @@ from thermaxis.core.planning.life.wear import (
 )
 
 Array = NDArray[np.float64]
+# Told in mm, as one measures; the code takes m.
+MM = 1e-3
 NEW_MM, AHEAD = 11.0, 6
 
 
 def worn(*by_duty_mm: float, squares: float = 0.0) -> Worn:
-    return Worn(by_duty_mm=by_duty_mm, squares_mm2=squares)
+    return Worn(by_duty_m=tuple(MM * value for value in by_duty_mm), squares_m2=MM**2 * squares)
+
+
+def state_of(
+    readings_mm: Sequence[float], at: Sequence[Worn], now: Worn, new_mm: float = NEW_MM, prior: WearPrior = PADS
+) -> WearState:
+    return wear_state([MM * value for value in readings_mm], at, now, MM * new_mm, prior)
 
 
 def one_duty(computed: Sequence[float], thickness: Sequence[float], new_mm: float = NEW_MM) -> tuple[float, float]:
     at = [worn(value) for value in computed]
-    return wear_state(thickness, at, worn(max(computed, default=0.0)), new_mm).scale(0)
+    return state_of(thickness, at, worn(max(computed, default=0.0)), new_mm).scale(0)
 
 
 def test_a_measurement_moves_the_scale_by_its_weight() -> None:
@@ -57,14 +65,14 @@ def test_one_duty_against_the_posterior_summed_by_hand() -> None:
     x = np.linspace(-2, 2, 4001)
     miss = thickness - NEW_MM + np.exp(x)[:, None] * computed
     scale = np.exp(0.29)
-    pairs = [[PADS.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * min(a, b) for a in squares] for b in squares]
-    weight = np.linalg.inv(np.array(pairs) + PADS.gauge_mm**2 * np.eye(3))
+    pairs = [[(PADS.new_m / MM) ** 2 + (EVENT_SIGMA * scale) ** 2 * min(a, b) for a in squares] for b in squares]
+    weight = np.linalg.inv(np.array(pairs) + (PADS.gauge_m / MM) ** 2 * np.eye(3))
     log = -0.5 * (np.einsum("ni,ij,nj->n", miss, weight, miss) + (x / PADS.sigma) ** 2)
     density = np.exp(log - log.max())
     density /= density.sum()
     mean = float(density @ x)
     at = [worn(c, squares=q) for c, q in zip(computed, squares, strict=True)]
-    median, sigma = wear_state(thickness.tolist(), at, at[-1], NEW_MM).scale(0)
+    median, sigma = state_of(thickness.tolist(), at, at[-1]).scale(0)
     assert median == pytest.approx(math.exp(mean), rel=0.01)
     assert sigma == pytest.approx(math.sqrt(float(density @ (x - mean) ** 2)), rel=0.03)
 
@@ -101,28 +109,28 @@ def test_wear_per_duty_is_recovered_from_alternating_readings() -> None:
     computed = np.cumsum([[2.5, 0.0] if i % 2 else [0.0, 2.5] for i in range(4)], axis=0)
     readings = 14.0 - computed @ truth + rng.normal(0.0, 0.05, 4)
     at = [worn(*row) for row in computed]
-    alternating = wear_state(readings.tolist(), at, at[-1], 14.0)
+    alternating = state_of(readings.tolist(), at, at[-1], 14.0)
     for duty, scale in enumerate(truth):
         median, sigma = alternating.scale(duty)
         assert median == pytest.approx(scale, rel=0.1)
         assert abs(math.log(median / scale)) < 2.0 * sigma
     # What one duty says is not wholly the other's: measured on the street only, the track keeps most of its doubt.
     street = [worn(0.5 * i, 0.0) for i in range(1, 6)]
-    one = wear_state([NEW_MM - 0.35 * i for i in range(1, 6)], street, street[-1], NEW_MM)
+    one = state_of([NEW_MM - 0.35 * i for i in range(1, 6)], street, street[-1])
     assert one.scale(1)[1] > 2.0 * one.scale(0)[1]
     assert 0.7 < one.scale(1)[0] < 1.0
 
 
 def test_the_first_measurement_narrows_the_range_by_half_or_more() -> None:
-    draws, steps = draws_of(3, 512), np.full((3, 1), 1.0)
+    draws, steps = draws_of(3, 512), np.full((3, 1), MM)
 
     def spread(state: WearState) -> float:
         _, left = thickness_ahead("p", state, steps, draws)
         low, high = np.percentile(left[:, -1], (10, 90))
         return float(high - low)
 
-    before = wear_state([], [], worn(3.0, squares=3.0), NEW_MM)
-    after = wear_state([7.4], [worn(3.0, squares=3.0)], worn(3.0, squares=3.0), NEW_MM)
+    before = state_of([], [], worn(3.0, squares=3.0))
+    after = state_of([7.4], [worn(3.0, squares=3.0)], worn(3.0, squares=3.0))
     assert spread(after) <= 0.5 * spread(before)
 
 
@@ -137,7 +145,7 @@ class Car:
 
     def __post_init__(self) -> None:
         x = self.rng.normal(0.0, self.prior.common) + self.rng.normal(0.0, self.prior.own, len(self.base))
-        self.scale, self.now = np.exp(x), self.new + self.rng.normal(0.0, self.prior.new_mm)
+        self.scale, self.now = np.exp(x), self.new + self.rng.normal(0.0, self.prior.new_m / MM)
         self.computed, self.squares = np.zeros(len(self.base)), 0.0
         self.readings: list[float] = []
         self.at: list[Worn] = []
@@ -158,7 +166,7 @@ class Car:
         return worn(*self.computed, squares=self.squares)
 
     def measure(self) -> None:
-        self.readings.append(self.now + self.rng.normal(0.0, self.prior.gauge_mm))
+        self.readings.append(self.now + self.rng.normal(0.0, self.prior.gauge_m / MM))
         self.at.append(self.state())
 
 
@@ -183,9 +191,9 @@ def test_the_forecast_is_honest(prior: WearPrior, most: float) -> None:
     came: list[NDArray[np.bool_]] = []
     for number in range(1200):
         car = driven(prior, rng, most)
-        state = wear_state(car.readings, car.at, car.state(), NEW_MM, prior)
+        state = state_of(car.readings, car.at, car.state(), prior=prior)
         steps = np.array([car.event() for _ in range(AHEAD)])
-        now, left = thickness_ahead("pad", state, steps, draws)
+        now, left = (values / MM for values in thickness_ahead("pad", state, MM * steps, draws))
         truth = []
         for step in steps:
             car.wear(step)
@@ -210,8 +218,8 @@ def test_the_running_score_of_honest_cars_is_about_four_in_five() -> None:
     found = []
     for _ in range(100):
         car = driven(PADS, rng, 0.7)
-        scored = score(car.readings, car.at, NEW_MM, PADS)
-        assert [entry.measured_mm for entry in scored] == car.readings
+        scored = score([MM * value for value in car.readings], car.at, MM * NEW_MM, PADS)
+        assert [entry.measured_m for entry in scored] == [MM * value for value in car.readings]
         found += [entry.inside for entry in scored]
     assert len(found) > 150
     assert 0.72 <= sum(found) / len(found) <= 0.90
@@ -219,14 +227,14 @@ def test_the_running_score_of_honest_cars_is_about_four_in_five() -> None:
 
 def test_rings_that_nobody_saw_new_are_known_by_their_first_reading() -> None:
     # 1.6 mm from their size to the discard: half a millimetre off the size is no surprise, and the reading settles it.
-    found = found_rings(1.6)
-    assert found.new_mm == pytest.approx(0.56)
-    assert found_rings(0.01).new_mm == RINGS.new_mm
-    (wide,), (narrow,) = (score([19.49], [worn(0.02)], 20.0, prior) for prior in (found, RINGS))
+    found = found_rings(1.6 * MM)
+    assert found.new_m == pytest.approx(0.56 * MM)
+    assert found_rings(0.01 * MM).new_m == RINGS.new_m
+    (wide,), (narrow,) = (score([19.49 * MM], [worn(0.02)], 20.0 * MM, prior) for prior in (found, RINGS))
     assert wide.inside
     assert not narrow.inside
-    _, now = wear_state([19.49], [worn(0.02)], worn(0.02), 20.0, found).draws(np.zeros(8))
-    assert now == pytest.approx(19.49, abs=0.01)
+    _, now = state_of([19.49], [worn(0.02)], worn(0.02), 20.0, found).draws(np.zeros(8))
+    assert now / MM == pytest.approx(19.49, abs=0.01)
 
 
 def test_all_parts_go_by_the_same_events_and_words_by_their_likelihood() -> None:
@@ -234,9 +242,9 @@ def test_all_parts_go_by_the_same_events_and_words_by_their_likelihood() -> None
     sure = WearState(
         points=np.zeros((256, 1)),
         weights=np.full(256, 1 / 256),
-        now_a_mm=9.0,
-        now_b_mm=(0.0,),
-        now_sigma_mm=0.0,
+        now_a_m=9.0,
+        now_b_m=(0.0,),
+        now_sigma_m=0.0,
         measurements=1,
     )
     now, left = thickness_ahead("front", sure, np.ones((4, 1)), draws)

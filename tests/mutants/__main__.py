@@ -67,10 +67,12 @@ def main() -> int:
     parser.add_argument("word", nargs="?", default="")
     word = parser.parse_args().word
     chosen = [fault for fault in FAULTS if word in fault.name]
-    # Made of sound code, once: a copy must not make its own for each fault.
-    os.environ["THERMAXIS_TEMPLATES"] = str(template("demo", dt.date.today()).parent)
-    os.environ["THERMAXIS_TEMPLATE_CODE"] = template("demo", dt.date.today()).stem.rpartition("-")[2]
     with tempfile.TemporaryDirectory() as folder:
+        # Made of sound code, once: a copy must not make its own for each fault, and other code may be tested meanwhile.
+        made = template("demo", dt.date.today())
+        shutil.copytree(made.parent, Path(folder) / "templates")
+        os.environ["THERMAXIS_TEMPLATES"] = str(Path(folder) / "templates")
+        os.environ["THERMAXIS_TEMPLATE_CODE"] = made.stem.rpartition("-")[2]
         places: SimpleQueue[Path] = SimpleQueue()
         for number in range(os.cpu_count() or 1):
             places.put(copy_of(Path(folder) / str(number)))

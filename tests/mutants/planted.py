@@ -42,7 +42,7 @@ FAULTS = (
     Fault('fluid at its boiling point holds', f'{LIFE}/ready.py', 'if margin_K <= 0:', 'if margin_K < 0:', 'tests/core/test_outcome.py tests/core/test_life_parts.py'),
     Fault('fluid at the edge of close is fine', f'{LIFE}/ready.py', 'if margin_K < DUE_K:', 'if margin_K < 0.5 * DUE_K:', 'tests/core/test_outcome.py tests/core/test_life_parts.py'),
     Fault('one pad of a rotor for two', f'{LIFE}/rings.py', '2.0 * pad.area_m2', 'pad.area_m2', 'tests/core/test_life_parts.py'),
-    Fault('rotor wear in metres', f'{LIFE}/rings.py', '1e3 * set_takes_m', 'set_takes_m', 'tests/core/test_life_parts.py'),
+    Fault('rotor wear in metres', f'{LIFE}/rings.py', 'return set_takes_m', 'return 1e3 * set_takes_m', 'tests/core/test_life_parts.py'),
     # --- events and readings -----------------------------------------------------------------------------------------
     Fault('the road to an event is not driven', 'apps/solving/driven.py', 'sessions * event.duty.event_km + event.road_km', 'sessions * event.duty.event_km', 'tests/api/test_season.py'),
     Fault("the road to an event is not in its set's distance", ACTIONS.format('season', 'events'), 'drove.sessions * event.duty.event_km + event.road_km', 'drove.sessions * event.duty.event_km', 'tests/api/test_season.py'),
@@ -89,7 +89,7 @@ FAULTS = (
     Fault('the booster never runs out', f'{PHYSICS}/hydraulics.py', 'force = hydraulics.booster_gain * boosted + (pushrod - boosted)', 'force = hydraulics.booster_gain * pushrod', 'tests/core/test_phenomena.py tests/core/test_cases.py'),
     Fault("the bore's radius for its diameter", f'{PHYSICS}/hydraulics.py', 'math.pi / 4.0 * hydraulics', 'math.pi * hydraulics', 'tests/core/test_phenomena.py tests/core/test_balance.py'),
     Fault('no knee in the rear line', f'{PHYSICS}/hydraulics.py', 'return knee + slope * (pressure - knee)', 'return pressure', 'tests/core/test_phenomena.py tests/core/test_balance.py'),
-    Fault("both pads' wear on one", f'{PHYSICS}/wear.py', 'energy_J / 1e6 / 2.0 / (pad_area_m2 * 1e6)', 'energy_J / 1e6 / (pad_area_m2 * 1e6)', 'tests/core/test_phenomena.py tests/core/test_docstrings.py'),
+    Fault("both pads' wear on one", f'{PHYSICS}/wear.py', 'energy_J / 1e6 / 2.0 / pad_area_m2', 'energy_J / 1e6 / pad_area_m2', 'tests/core/test_phenomena.py tests/core/test_docstrings.py'),
     Fault('drag without its half', f'{PHYSICS}/resistance.py', 'return 0.5 * density * drag_area * speed * speed', 'return density * drag_area * speed * speed', 'tests/core/test_phenomena.py'),
     Fault('regeneration at walking pace', f'{PHYSICS}/resistance.py', 'speed <= 0.0 or speed <= 0.5 * fade_out', 'speed <= 0.0', 'tests/core/test_phenomena.py'),
     Fault("the pedal's lever twice", f'{PHYSICS}/chain.py', 'pushrod = pedal_force_N * hydraulics.pedal_ratio * hydraulics.pedal_efficiency', 'pushrod = pedal_force_N * hydraulics.pedal_ratio', 'tests/core/test_answers.py tests/core/test_explain.py tests/core/test_fit.py'),

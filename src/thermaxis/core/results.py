@@ -23,7 +23,7 @@ class AxleResult:
     peak_pad_C: float
     peak_fluid_C: float
     friction_energy_J: float
-    pad_wear_mm: float
+    pad_wear_m: float
     peak_surface_s: float
     peak_fluid_s: float
     peak_face_excess_K: float

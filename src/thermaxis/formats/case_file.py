@@ -69,5 +69,8 @@ def write_case(case: Case) -> str:
 def result_document(result: Result) -> dict[str, Any]:
     """Return a result as the JSON document the command line prints, its warnings in metric units."""
     document: dict[str, Any] = to_plain(result)
+    # The case format says wear in mm.
+    for axle in ("front", "rear"):
+        document[axle]["pad_wear_mm"] = 1e3 * document[axle].pop("pad_wear_m")
     document["warnings"] = [{"code": entry.code, "text": said_text(entry.text)} for entry in result.warnings]
     return document

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Mapping
 from typing import Any, Literal
 
 from typing_extensions import TypedDict
@@ -26,3 +27,9 @@ def content_of(plan: Plan, setting: Setting) -> dict[str, Any]:
     content = dataclasses.asdict(dataclasses.replace(plan, duty=None))
     windows = {axle: dataclasses.asdict(getattr(setting, axle)) for axle in AXLES}
     return {**content, "windows": windows, "rider": setting.motorcycle}
+
+
+def worn_m(content: Mapping[str, Any], axle: str) -> float:
+    """What a stored plan wears off the pads of an axle, in m; before 0.2.0 it was stored in mm."""
+    older: float = content.get(f"wear_{axle}_mm", 0.0)
+    return float(content.get(f"wear_{axle}_m", 1e-3 * older))

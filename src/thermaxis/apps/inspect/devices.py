@@ -14,6 +14,6 @@ def gauge_at(inspection: Inspection, settings: GaugeSettings, seed: int) -> Gaug
     state = in_force.in_force(machine) if machine.duty else None
     wheels, pads_m = inspecting.limits_of(inspection), {}
     for wheel in wheels:
-        worn = [part.thickness_mm for part in state.worn[wheel.axle]] if state else [600.0 * wheel.pads.new_m]
-        pads_m[wheel.axle] = 1e-3 * min(worn)
+        worn = [part.thickness_m for part in state.worn[wheel.axle]] if state else [0.6 * wheel.pads.new_m]
+        pads_m[wheel.axle] = min(worn)
     return StandInGauge(wheels, pads_m, settings, seed)

@@ -18,7 +18,7 @@ from thermaxis.apps.inspect import querysets
 from thermaxis.apps.inspect.models import Inspection
 from thermaxis.apps.solving import in_force
 from thermaxis.apps.solving.driven import past_of
-from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.apps.solving.mapping import change_m
 from thermaxis.core.planning.inspection.cells import (
     PAD_CELLS,
     ROTOR_CELLS,
@@ -148,7 +148,7 @@ def _per_event_m(inspection: Inspection, readings: list[PadReading]) -> dict[tup
         parts = worn[axle.position]
         # Until its pads are told apart a disc wears as the axle does.
         own = [part for part in parts if part.position.split(".")[0] in (side, "inner", "outer")] or parts
-        computed = 1e-3 * getattr(state.result, axle.position).pad_wear_mm
+        computed = getattr(state.result, axle.position).pad_wear_m
         found[axle.position, side] = computed * max(part.scale.median for part in own)
     return found
 
@@ -175,9 +175,7 @@ def _wheel(inspection: Inspection, axle: Axle, side: str, school: str, per_event
 
 
 def _pad_limits(size: PadSize, school: str, machine: Machine) -> PadLimits:
-    return PadLimits(
-        new_m=size.thickness_m, change_m=1e-3 * change_mm(school, machine.kind, size), tab_m=TAB_M[machine.kind]
-    )
+    return PadLimits(new_m=size.thickness_m, change_m=change_m(school, machine.kind, size), tab_m=TAB_M[machine.kind])
 
 
 def kept_wheels(wheels: tuple[Wheel, ...]) -> list[dict[str, Any]]:

@@ -49,9 +49,7 @@ def explained(state: InForce, outlook: Outlook, forecast: Forecast) -> Explained
     if forecast.kind in ("pads", "rings"):
         lines += _thickness(outlook, forecast)
         prior = forecast.parts[0].prior
-        taken.append(
-            say.SPREAD(wear=prior.sigma, gauge=1e-3 * prior.gauge_mm, new=1e-3 * prior.new_mm, event=EVENT_SIGMA)
-        )
+        taken.append(say.SPREAD(wear=prior.sigma, gauge=prior.gauge_m, new=prior.new_m, event=EVENT_SIGMA))
     if forecast.kind == "rings":
         lines += _damage(outlook, forecast)
         taken.append(say.DAMAGE_SPREAD(sigma=SCALE_SIGMA))
@@ -69,24 +67,24 @@ def explained(state: InForce, outlook: Outlook, forecast: Forecast) -> Explained
 
 
 def _thickness(outlook: Outlook, forecast: Forecast) -> list[Said]:
-    weakest = min(forecast.parts, key=lambda part: part.thickness_mm)
+    weakest = min(forecast.parts, key=lambda part: part.thickness_m)
     rule = forecast.limits[0]
     found = [
-        say.NOW_OF(now=1e-3 * forecast.now, new=1e-3 * forecast.new, limit=1e-3 * forecast.limit, why=rule.text),
-        *(say.ALSO(mm=1e-3 * limit.mm, why=limit.text) for limit in forecast.limits[1:]),
+        say.NOW_OF(now=forecast.now, new=forecast.new, limit=forecast.limit, why=rule.text),
+        *(say.ALSO(mm=limit.limit_m, why=limit.text) for limit in forecast.limits[1:]),
     ]
     asked_by: dict[int, tuple[str, float]] = {}
     for asked, used in zip(outlook.asked, forecast.used, strict=True):
         if used:
-            wear = asked.pads_mm if forecast.kind == "pads" else asked.rings_mm
+            wear = asked.pads_m if forecast.kind == "pads" else asked.rings_m
             asked_by.setdefault(
                 asked.event.duty.pk, (asked.event.duty.name, wear[forecast.axle] / asked.event.sessions)
             )
-    for duty_id, (name, wear_mm) in asked_by.items():
+    for duty_id, (name, wear_m) in asked_by.items():
         place = weakest.duties.index(duty_id if duty_id in weakest.duties else weakest.duty)
         scale, sigma = weakest.state.scale(place)
         low, high = scale * math.exp(-P90 * sigma), scale * math.exp(P90 * sigma)
-        found.append(say.WEARS(duty=name, wear=1e-3 * wear_mm, scale=scale, low=low, high=high))
+        found.append(say.WEARS(duty=name, wear=wear_m, scale=scale, low=low, high=high))
     count = weakest.measurements
     by = {0: say.BY_NONE(), 1: say.BY_ONE()}
     found.append(by.get(count) or say.BY_READINGS(count=float(count)))

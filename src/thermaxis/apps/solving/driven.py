@@ -19,7 +19,7 @@ from thermaxis.apps.season.models import Event
 from thermaxis.apps.solving.mapping import CaseBuilder, pad_record
 from thermaxis.apps.solving.solver import solve
 from thermaxis.core.planning.duty.duties import Week
-from thermaxis.core.planning.life.rings import ring_wear_mm
+from thermaxis.core.planning.life.rings import ring_wear_m
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
@@ -97,22 +97,22 @@ def past_of(standing: Standing, pads: PadSet, driving: Driving) -> Past:
     per_km, event_km, drives = {}, {}, []
     for row in rows:
         result, facts = driving.solved(row.machine, row.duty_id, row.axle, pads)
-        per_km[row.pk] = getattr(result, row.axle).pad_wear_mm / facts.event_km
+        per_km[row.pk] = getattr(result, row.axle).pad_wear_m / facts.event_km
         event_km[row.pk] = facts.event_km
     for row in {row.machine_id: row for row in rows}.values():
 
         def wear(duty_id: int, row: PadMounting = row) -> float:
-            return float(getattr(driving.solved(row.machine, duty_id, row.axle, pads)[0], row.axle).pad_wear_mm)
+            return float(getattr(driving.solved(row.machine, duty_id, row.axle, pads)[0], row.axle).pad_wear_m)
 
         for event in driving.events(row.machine_id):
             if getattr(event, f"driven_{row.axle}_id") == pads.pk:
                 drives.append(_drive(event, wear(event.duty_id), wear(0) if event.road_km > 0 else 0.0))
             else:
                 drives.append(_drive(event))
-    return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives, bedded=results_of(pads))
+    return Past(mountings=rows, per_km=per_km, event_km=event_km, drives=drives, bedded=results_of(pads))
 
 
-def _drive(event: Event, mm: float = 0.0, road_mm: float = 0.0) -> Drive:
+def _drive(event: Event, wear_m: float = 0.0, road_m: float = 0.0) -> Drive:
     """An event as a thing's past has it; nothing is worn off where the thing was not on."""
     sessions = event.driven_sessions or 0.0
     return Drive(
@@ -120,9 +120,9 @@ def _drive(event: Event, mm: float = 0.0, road_mm: float = 0.0) -> Drive:
         km=event.driven_km or 0.0,
         total_km=sessions * event.duty.event_km + event.road_km,
         duty_id=event.duty_id,
-        mm=sessions * mm,
+        wear_m=sessions * wear_m,
         events=max(1.0, sessions),
-        road_mm=event.road_km / ROAD_KM * road_mm,
+        road_m=event.road_km / ROAD_KM * road_m,
     )
 
 
@@ -144,10 +144,10 @@ def ring_past_of(pair: RotorPair, driving: Driving, per_event: PerEvent) -> Past
                 drives.append(_drive(event, per_event(row.machine, event.duty_id, row.axle), road))
             else:
                 drives.append(_drive(event))
-    return Past(mountings=rows, mm_per_km=per_km, event_km=event_km, drives=drives)
+    return Past(mountings=rows, per_km=per_km, event_km=event_km, drives=drives)
 
 
-def ring_mm(pads: PadSet, result: Result, axle: str) -> float:
-    """Thickness in mm that one event takes off a ring of an axle under these pads."""
+def ring_m(pads: PadSet, result: Result, axle: str) -> float:
+    """Thickness in m that one event takes off a ring of an axle under these pads."""
     part = pads_on(pads)
-    return ring_wear_mm(wear_of_rotor_m(part.pad), getattr(result, axle).friction_energy_J, pad_record(part))
+    return ring_wear_m(wear_of_rotor_m(part.pad), getattr(result, axle).friction_energy_J, pad_record(part))

@@ -9,7 +9,7 @@ from thermaxis.apps.fitted.parts import ON, PadPart, Parts, RotorPart, as_bought
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Axle
-from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.apps.solving.mapping import change_m
 from thermaxis.core.planning.fit.caliper import Caliper, caliper_of
 from thermaxis.core.planning.fit.measures import PAD, ROTOR, usual
 from thermaxis.core.planning.fit.pushback import BRIM_SHARE, Reservoir
@@ -124,7 +124,7 @@ class Fitter:
         friction, backing, shim = (known[name] for name in ("thickness_m", "backing_m", "shim_m"))
         assert friction is not None
         assert backing is not None
-        change = 1e-3 * change_mm(self.school, self.machine.kind, pads)
+        change = change_m(self.school, self.machine.kind, pads)
         return StackPad(
             friction=friction,
             backing_m=backing.value_m,

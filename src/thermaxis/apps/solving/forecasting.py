@@ -13,7 +13,7 @@ from thermaxis.apps.fitted.models import FluidFill, FluidReading, Hose, PadSet, 
 from thermaxis.apps.fitted.parts import AXLES
 from thermaxis.apps.fitted.wearing import ROAD, PartWear, part_worn, parts_worn
 from thermaxis.apps.garage.models import Machine
-from thermaxis.apps.solving.driven import past_of, ring_mm, ring_past_of
+from thermaxis.apps.solving.driven import past_of, ring_m, ring_past_of
 from thermaxis.apps.solving.found import found_on, looks_at
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.life import pad_limits
@@ -47,7 +47,7 @@ Array = NDArray[np.float64]
 @dataclass(frozen=True, kw_only=True)
 class Forecast:
     """One part along the events: `thing` is what is or will be on. `used` says which of them it is on for; `left` is
-    in mm over its limit, or in K.
+    in m over its limit, or in K.
     `sound` is how likely a ring is without hairlines after each: that asks for a look, it does not end it.
 
     `parts` are the pads or rings it is made of; the weakest decides. `note` says what else there is to know of it.
@@ -129,12 +129,12 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
     parts = state.worn[axle] if on_it else _on_the_shelf(state, pads)
     limits = pad_limits(state, axle, pads=pads)
     used = tuple(event.pads[axle].pk == pads.pk for event in asked)
-    steps = [(event.event.duty.pk, event.pads_mm[axle], event.road_mm[axle]) for event in asked]
+    steps = [(event.event.duty.pk, event.pads_m[axle], event.road_m[axle]) for event in asked]
     nows, lefts = _carried(f"pads {axle} {pads}", parts, steps, used, draws)
     now, left = nows.min(axis=0), lefts.min(axis=0)
-    limit, new_mm = limits[0].mm, 1e3 * pads.size.thickness_m
+    limit, new_m = limits[0].limit_m, pads.size.thickness_m
     through = ahead(left - limit, now - limit)
-    first = min(part.thickness_mm for part in parts)
+    first = min(part.thickness_m for part in parts)
     ends_on = state.past[axle].mountings[0].from_on + dt.timedelta(days=12 * DAYS_A_MONTH * AGE_LIMIT_YEARS)
     old = [k for k, event in enumerate(asked) if event.event.on >= ends_on]
     before = _before(now, left)
@@ -149,12 +149,12 @@ def _pads(state: InForce, asked: list[Asked], draws: Draws, axle: str, pads: Pad
             ahead=through,
             now=first,
             limit=limit,
-            new=new_mm,
+            new=new_m,
             limits=limits,
             parts=parts,
             due=old[0] if old and on_it else None,
             note=(say.BY_RUST(),) if old and on_it else (),
-            fraction_left=_fractions(before - limit, new_mm - limit),
+            fraction_left=_fractions(before - limit, new_m - limit),
         ),
         before,
     )
@@ -165,7 +165,7 @@ def _on_the_shelf(state: InForce, pads: PadSet) -> tuple[PartWear, ...]:
     duty_id = state.machine.duty_id or 0
     last = pads.mountings.select_related("machine", "pad_set__size").order_by("-pk").first()
     if last is None:
-        return (part_worn("", [], [], {}, 1e3 * pads.size.thickness_m, duty_id, PADS),)
+        return (part_worn("", [], [], {}, pads.size.thickness_m, duty_id, PADS),)
     km = last.until_km if last.until_km is not None else last.machine.odometer_km
     return parts_worn(last, km, past_of(state.standing, pads, state.driving), duty_id)
 
@@ -177,11 +177,11 @@ def _carried(
     nows, lefts = [], []
     for part in parts:
         matrix = np.zeros((len(steps), len(part.duties)))
-        for k, (duty, mm, road_mm) in enumerate(steps):
+        for k, (duty, pads_m, road_m) in enumerate(steps):
             if used[k]:
                 # A duty nothing was driven on yet is not among those of its past: what is common to all holds for it.
-                matrix[k, part.duties.index(duty if duty in part.duties else part.duty)] += mm
-                matrix[k, part.duties.index(ROAD)] += road_mm
+                matrix[k, part.duties.index(duty if duty in part.duties else part.duty)] += pads_m
+                matrix[k, part.duties.index(ROAD)] += road_m
         now, left = thickness_ahead(f"{name} {part.position}", part.state, matrix, draws)
         nows.append(now)
         lefts.append(left)
@@ -207,7 +207,7 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     duty_id = machine.duty_id or 0
 
     def thinner(which: Machine, duty: int, place: str) -> float:
-        return ring_mm(pads, driving.solved(which, duty, place, pads)[0], place)
+        return ring_m(pads, driving.solved(which, duty, place, pads)[0], place)
 
     past = ring_past_of(pair, driving, thinner)
     now = past.worn(mounting.pk, machine.odometer_km)
@@ -217,20 +217,20 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
     size = pair.size
     first = pair.mountings.order_by("pk").first()
     as_found = first is not None and first.begun_by_id is None and pair.arrived_on is None
-    prior = found_rings(1e3 * (size.thickness_m - size.discard_thickness_m)) if as_found else RINGS
+    prior = found_rings(size.thickness_m - size.discard_thickness_m) if as_found else RINGS
     parts = tuple(
         part_worn(
             side,
-            [1e3 * row.thickness_m for row in rows],
+            [row.thickness_m for row in rows],
             [past.worn(row.mounting_id, row.odometer_km) for row in rows],
             now,
-            1e3 * size.thickness_m,
+            size.thickness_m,
             duty_id,
             prior,
         )
         for side, rows in sorted((by_disc or {"": []}).items())
     )
-    steps = [(event.event.duty.pk, event.rings_mm[axle], event.road_rings_mm[axle]) for event in asked]
+    steps = [(event.event.duty.pk, event.rings_m[axle], event.road_rings_m[axle]) for event in asked]
     used = (True,) * len(asked)
     nows, lefts = _carried(f"rings {axle}", parts, steps, used, draws)
     worn, left = nows.min(axis=0), lefts.min(axis=0)
@@ -241,10 +241,10 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
         return float(getattr(damages([driving.case(duty, state.standing.parts)])[0], place))
 
     cracks = ring_past_of(pair, driving, broken)
-    looks = looks_at(machine, mounting.pk, axle, lambda km: cracks.worn_mm(mounting.pk, km))
-    scale, so_far = crack_scale(looks), cracks.worn_mm(mounting.pk, machine.odometer_km)
+    looks = looks_at(machine, mounting.pk, axle, lambda km: cracks.worn_in_all(mounting.pk, km))
+    scale, so_far = crack_scale(looks), cracks.worn_in_all(mounting.pk, machine.odometer_km)
     holds = cracks_ahead(f"rings {axle}", scale, so_far, np.array([event.damage[axle] for event in asked]), draws)
-    limit = 1e3 * size.discard_thickness_m
+    limit = size.discard_thickness_m
     before = _before(worn, left)
     return Forecast(
         kind="rings",
@@ -255,14 +255,14 @@ def _rings(state: InForce, asked: list[Asked], draws: Draws, axle: str) -> Forec
         used=used,
         ahead=ahead(left - limit, worn - limit),
         sound=tuple(holds.mean(axis=0).tolist()),
-        now=min(part.thickness_mm for part in parts),
+        now=min(part.thickness_m for part in parts),
         limit=limit,
-        new=1e3 * size.thickness_m,
-        limits=(Limit(rule="discard", mm=limit, text=say.LIMIT_DISCARD()),),
+        new=size.thickness_m,
+        limits=(Limit(rule="discard", limit_m=limit, text=say.LIMIT_DISCARD()),),
         parts=parts,
         damage_used=so_far,
         note=_crack_words(looks, so_far, _per_event(asked, axle), scale),
-        fraction_left=_fractions(before - limit, 1e3 * size.thickness_m - limit),
+        fraction_left=_fractions(before - limit, size.thickness_m - limit),
     )
 
 
@@ -297,9 +297,9 @@ def _fluid(
         months = fill.months_on(event.event.on) if filled is None else (event.event.on - filled).days / DAYS_A_MONTH
         by_axle = []
         for axle in AXLES:
-            new_mm = 1e3 * event.pads[axle].size.thickness_m
+            new_m = event.pads[axle].size.thickness_m
             hot = Hot(
-                thickness_mm=tuple(share * new_mm for share in event.fluid.shares),
+                thickness_m=tuple(share * new_m for share in event.fluid.shares),
                 fluid_C=getattr(event.fluid, axle),
                 air_C=event.air_C,
                 months=months,

@@ -14,7 +14,7 @@ from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.solving.driven import Driving, past_of
 from thermaxis.apps.solving.limits import Limit, computed_limits
-from thermaxis.apps.solving.mapping import CaseBuilder, change_mm
+from thermaxis.apps.solving.mapping import CaseBuilder, change_m
 from thermaxis.apps.solving.solver import solve
 from thermaxis.apps.solving.trying import NOTHING, WhatIf, changed, setup_under
 from thermaxis.core.planning.bedding.state import Bedding
@@ -68,7 +68,7 @@ def in_force(machine: Machine) -> InForce:
     case = with_material(new.case, *_thinnest_m(worn))
     setup = dataclasses.replace(new, case=case)
     school = school_of(machine, duty.use)
-    changes = (1e-3 * change_mm(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
+    changes = (change_m(school, machine.kind, standing.pads(axle).size) for axle in AXLES)
     return InForce(
         machine=machine,
         standing=standing,
@@ -108,7 +108,7 @@ def _wear(standing: Standing, driving: Driving) -> tuple[dict[str, Past], Worn]:
 
 def _thinnest_m(worn: Worn) -> tuple[float, float]:
     """All pads of an axle are taken to be as thin as the thinnest: the safe side for the fluid."""
-    front, rear = (1e-3 * min(part.thickness_mm for part in worn[axle]) for axle in AXLES)
+    front, rear = (min(part.thickness_m for part in worn[axle]) for axle in AXLES)
     return front, rear
 
 

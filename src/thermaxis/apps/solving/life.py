@@ -12,7 +12,7 @@ from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.limits import Limit
-from thermaxis.apps.solving.mapping import change_mm
+from thermaxis.apps.solving.mapping import change_m
 from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.messages import life as say
 from thermaxis.core.planning.life import intervals
@@ -38,12 +38,12 @@ class LifeRow:
     """
 
     axle: str
-    new_mm: float
+    new_m: float
     remaining: intervals.Remaining
     scale: intervals.WearScale
     measured: bool
     parts: tuple[PartLife, ...]
-    computed_per_event_mm: float
+    computed_per_event_m: float
     event_energy_J: float
     old_events: float
     limits: tuple[Limit, ...]
@@ -74,13 +74,13 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
     facts, result = state.facts, getattr(state.result, axle)
     size = state.standing.pads(axle).size
     limits = pad_limits(state, axle, school)
-    limit = limits[0].mm
+    limit = limits[0].limit_m
     parts = tuple(
-        PartLife(part=part, remaining=intervals.remaining(part.thickness_mm, limit, result.pad_wear_mm, part.scale))
+        PartLife(part=part, remaining=intervals.remaining(part.thickness_m, limit, result.pad_wear_m, part.scale))
         for part in state.worn[axle]
     )
     # The thinner of two that wear out in the same event is the first to look at.
-    first = min(parts, key=lambda entry: (entry.remaining.events, entry.part.thickness_mm))
+    first = min(parts, key=lambda entry: (entry.remaining.events, entry.part.thickness_m))
     left = first.remaining
     since = state.past[axle].mountings[0].from_on
     months_on = (state.standing.day - since).days / DAYS_A_MONTH
@@ -88,12 +88,12 @@ def _life_row(state: InForce, axle: str, duty: Duty, school: str) -> LifeRow:
     due = min(left.events, old_events)
     return LifeRow(
         axle=axle,
-        new_mm=size.thickness_m * 1e3,
+        new_m=size.thickness_m,
         remaining=left,
         scale=first.part.scale,
         measured=first.part.measurements > 0,
         parts=parts,
-        computed_per_event_mm=result.pad_wear_mm,
+        computed_per_event_m=result.pad_wear_m,
         event_energy_J=result.friction_energy_J,
         event_km=facts.event_km,
         old_events=old_events,
@@ -109,9 +109,11 @@ def pad_limits(state: InForce, axle: str, school: str | None = None, pads: PadSe
     school = school or school_of(state.machine, duty_or_error(state.machine).use)
     size = (pads or state.standing.pads(axle)).size
     by_school = Limit(
-        rule=school, mm=change_mm(school, state.machine.kind, size), text=say.LIMIT_SCHOOL(school=SCHOOL_WORDS[school])
+        rule=school,
+        limit_m=change_m(school, state.machine.kind, size),
+        text=say.LIMIT_SCHOOL(school=SCHOOL_WORDS[school]),
     )
-    return tuple(sorted((by_school, *state.limits[axle]), key=lambda limit: -limit.mm))
+    return tuple(sorted((by_school, *state.limits[axle]), key=lambda limit: -limit.limit_m))
 
 
 def _due_date(today: dt.date, events: float, per_month: float) -> dt.date | None:

@@ -25,10 +25,10 @@ SHARES = (0.1, 0.25, 0.5, 0.75, 1.0)
 
 @dataclass(frozen=True, kw_only=True)
 class Limit:
-    """A least thickness of friction material in mm: which rule gives it, and in words."""
+    """A least thickness of friction material in m: which rule gives it, and in words."""
 
     rule: str
-    mm: float
+    limit_m: float
     text: Said
 
 
@@ -41,9 +41,9 @@ class FluidCurve:
     rear: tuple[float, ...]
 
 
-def fluid_curve(case: Case, new_mm: Mapping[str, float]) -> FluidCurve:
+def fluid_curve(case: Case, new_m: Mapping[str, float]) -> FluidCurve:
     """How hot the fluid gets as pads wear, both axles alike in share of new."""
-    cases = [with_material(case, *(1e-3 * share * new_mm[axle] for axle in AXLES)) for share in SHARES]
+    cases = [with_material(case, *(share * new_m[axle] for axle in AXLES)) for share in SHARES]
     peaks = fluid_peaks(cases)
     return FluidCurve(shares=SHARES, front=tuple(peak.front for peak in peaks), rear=tuple(peak.rear for peak in peaks))
 
@@ -53,19 +53,19 @@ def computed_limits(standing: Standing, case: Case, boiling_C: float, duty: str)
 
     Under the fluid's limit less than 30 K are left to boiling on the duty, under the piston's it leaves its seal.
     """
-    new_mm = {axle: 1e3 * standing.pads(axle).size.thickness_m for axle in AXLES}
-    curve, fitter = fluid_curve(case, new_mm), Fitter(standing)
+    new_m = {axle: standing.pads(axle).size.thickness_m for axle in AXLES}
+    curve, fitter = fluid_curve(case, new_m), Fitter(standing)
     found = {}
     for axle in AXLES:
         limits = []
         share = _share_at(curve.shares, getattr(curve, axle), boiling_C - LEAST_MARGIN_K)
         if share is not None:
             text = say.LIMIT_FLUID(margin=LEAST_MARGIN_K, duty=duty)
-            limits.append(Limit(rule="fluid", mm=share * new_mm[axle], text=text))
+            limits.append(Limit(rule="fluid", limit_m=share * new_m[axle], text=text))
         parts = standing.parts
         end = end_of_life(fitter.stack(axle, parts.pads(axle), parts.rotors(axle)))
         if end.thinnest_m:
-            limits.append(Limit(rule="piston", mm=min(new_mm[axle], 1e3 * end.thinnest_m), text=say.LIMIT_PISTON()))
+            limits.append(Limit(rule="piston", limit_m=min(new_m[axle], end.thinnest_m), text=say.LIMIT_PISTON()))
         found[axle] = tuple(limits)
     return found
 

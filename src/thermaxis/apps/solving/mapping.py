@@ -13,7 +13,7 @@ from thermaxis.apps.garage import mapping as garage
 from thermaxis.core import records
 from thermaxis.core.planning.choice.figures import Candidate
 from thermaxis.core.planning.duty.calibrate import AxleFit
-from thermaxis.core.planning.life.intervals import change_limit_mm
+from thermaxis.core.planning.life.intervals import change_limit_m
 from thermaxis.core.planning.verdict.readings import Setup
 
 
@@ -90,8 +90,8 @@ class CaseBuilder:
             front_pads_price=parts.front_pad.price,
             rear_pads_price=parts.rear_pad.price,
             rotors_price=sum(self._to_buy(axle, parts.rotors(axle)) for axle in ("front", "rear")),
-            front_change_mm=change_mm(school, self.machine.kind, parts.front_pad),
-            rear_change_mm=change_mm(school, self.machine.kind, parts.rear_pad),
+            front_change_m=change_m(school, self.machine.kind, parts.front_pad),
+            rear_change_m=change_m(school, self.machine.kind, parts.rear_pad),
             front_room_m=rooms["front"],
             rear_room_m=rooms["rear"],
             front_discard_m=parts.front_rotor.size.discard_thickness_m,
@@ -132,9 +132,9 @@ def pad_record(pads: PadPart) -> records.Pad:
     return catalogue.pad_record(pads.pad, area_m2=pads.area_m2, thickness_m=pads.thickness_m, backing_m=pads.backing_m)
 
 
-def change_mm(school: str, kind: str, size: PadPart | PadSize) -> float:
-    """Friction material left at change, in mm, by a school."""
-    return change_limit_mm(school, kind, size.thickness_m * 1e3, size.backing_m * 1e3)
+def change_m(school: str, kind: str, size: PadPart | PadSize) -> float:
+    """Friction material left at change, in m, by a school."""
+    return change_limit_m(school, kind, size.thickness_m, size.backing_m)
 
 
 def with_what_if(case: records.Case, cooling_factor: float, air_C: float | None) -> records.Case:

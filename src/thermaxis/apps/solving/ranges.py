@@ -48,13 +48,13 @@ def ranges(state: in_force.InForce, watch: Watch | None = None) -> Sweep:
     rows = life.life_rows(state, None)
     pace = duty_or_error(state.machine).events_per_month
 
-    def wear_mm(result: Result, axle: str) -> float:
-        return float(getattr(result, axle).pad_wear_mm)
+    def wear_m(result: Result, axle: str) -> float:
+        return float(getattr(result, axle).pad_wear_m)
 
     def strip(result: Result) -> dict[str, float]:
         left = {
             row.axle: min(
-                row.old_events, row.remaining.events * row.computed_per_event_mm / max(1e-12, wear_mm(result, row.axle))
+                row.old_events, row.remaining.events * row.computed_per_event_m / max(1e-12, wear_m(result, row.axle))
             )
             for row in rows
         }

@@ -11,7 +11,7 @@ from thermaxis.apps.fitted.parts import AXLES, Parts, pads_on
 from thermaxis.apps.garage.duty_mapping import duty_or_error
 from thermaxis.apps.garage.models import Duty
 from thermaxis.apps.season.models import Event
-from thermaxis.apps.solving.driven import ROAD_KM, ring_mm
+from thermaxis.apps.solving.driven import ROAD_KM, ring_m
 from thermaxis.apps.solving.in_force import InForce
 from thermaxis.apps.solving.limits import FluidCurve, fluid_curve
 from thermaxis.apps.solving.solver import damages, solve
@@ -43,17 +43,17 @@ class Ahead:
 
 @dataclass(frozen=True, kw_only=True)
 class Asked:
-    """What an event takes, by axle: of pads and rings in mm, of the rings' life to cracks; how hot the fluid gets.
+    """What an event takes, by axle: of pads and rings in m, of the rings' life to cracks; how hot the fluid gets.
 
-    `road_mm` and `road_rings_mm` are what the road there and back takes.
+    `road_m` and `road_rings_m` are what the road there and back takes.
     """
 
     event: Ahead
     pads: dict[str, PadSet]
-    pads_mm: dict[str, float]
-    road_mm: dict[str, float]
-    rings_mm: dict[str, float]
-    road_rings_mm: dict[str, float]
+    pads_m: dict[str, float]
+    road_m: dict[str, float]
+    rings_m: dict[str, float]
+    road_rings_m: dict[str, float]
     damage: dict[str, float]
     fluid: FluidCurve
     air_C: float
@@ -130,12 +130,12 @@ def _asked(state: InForce, event: Ahead) -> Asked:
     return Asked(
         event=event,
         pads=pads,
-        pads_mm={axle: event.sessions * getattr(result, axle).pad_wear_mm for axle in AXLES},
-        road_mm={axle: share * getattr(road, axle).pad_wear_mm if road else 0.0 for axle in AXLES},
-        rings_mm={axle: event.sessions * ring_mm(pads[axle], result, axle) for axle in AXLES},
-        road_rings_mm={axle: share * ring_mm(pads[axle], road, axle) if road else 0.0 for axle in AXLES},
+        pads_m={axle: event.sessions * getattr(result, axle).pad_wear_m for axle in AXLES},
+        road_m={axle: share * getattr(road, axle).pad_wear_m if road else 0.0 for axle in AXLES},
+        rings_m={axle: event.sessions * ring_m(pads[axle], result, axle) for axle in AXLES},
+        road_rings_m={axle: share * ring_m(pads[axle], road, axle) if road else 0.0 for axle in AXLES},
         damage={axle: event.sessions * getattr(broken, axle) for axle in AXLES},
-        fluid=fluid_curve(case, {axle: 1e3 * pads[axle].size.thickness_m for axle in AXLES}),
+        fluid=fluid_curve(case, {axle: pads[axle].size.thickness_m for axle in AXLES}),
         air_C=case.environment.air_C,
         drop_K=altitude_drop(case.environment.pressure_Pa),
     )

@@ -47,7 +47,7 @@ def sensitivities_of(state: InForce, name: str) -> tuple[why.Sensitivity, ...]:
     """How far one reading of the strip moves for +10 % of each input; for life, wear of the shortest pad in um."""
     if name == "life":
         axle = min(life_rows(state, None), key=lambda row: row.due_events).axle
-        return why.sensitivities(state.setup.case, lambda _, result: 1e3 * float(getattr(result, axle).pad_wear_mm))
+        return why.sensitivities(state.setup.case, lambda _, result: 1e6 * float(getattr(result, axle).pad_wear_m))
     if name not in READING_OF:
         raise FieldError("reading", name, "one of " + ", ".join([*READING_OF, "life"]))
     return why.sensitivities(state.setup.case, functools.partial(READING_OF[name], state.setup))

@@ -110,7 +110,7 @@ def _axle_result(axle: Axle, row: dict[str, Any], pedal_mu: float) -> AxleResult
         peak_pad_C=row["peak_pad"],
         peak_fluid_C=row["peak_fluid"],
         friction_energy_J=energy,
-        pad_wear_mm=worn_depth(mean_wear, energy, axle.pad.area_m2),
+        pad_wear_m=worn_depth(mean_wear, energy, axle.pad.area_m2),
         peak_surface_s=row["peak_surface_s"],
         peak_fluid_s=row["peak_fluid_s"],
         peak_face_excess_K=row["peak_excess"],

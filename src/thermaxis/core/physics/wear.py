@@ -24,9 +24,9 @@ def specific_wear(surface_C: float, base: float, knee_C: float, scale_C: float) 
 
 @compiled
 def worn_depth(wear_mm3_per_MJ: float, energy_J: float, pad_area_m2: float) -> float:
-    """Depth worn from one pad in mm by the friction energy of its rotor: `V = w E/2`, `depth = V/A_pad`.
+    """Depth worn from one pad in m by the friction energy of its rotor: `V = w E/2`, `depth = V/A_pad`.
 
     >>> worn_depth(40.0, 1e6, 0.004)
-    0.005
+    5e-06
     """
-    return wear_mm3_per_MJ * energy_J / 1e6 / 2.0 / (pad_area_m2 * 1e6)
+    return 1e-9 * wear_mm3_per_MJ * energy_J / 1e6 / 2.0 / pad_area_m2

@@ -7,6 +7,7 @@ import datetime as dt
 from collections.abc import Mapping
 
 from thermaxis.apps.accounts.scope import Scope
+from thermaxis.apps.bed.content import worn_m
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.bed.proving import prove_run
 from thermaxis.apps.fitted.actions.date_fitting import check_day
@@ -40,7 +41,7 @@ def told(
     *,
     text: Said | None = None,
     look: str = "",
-    wear_mm: float = 0.0,
+    wear_m: float = 0.0,
 ) -> BeddingResult:
     """Write one thing down of the pads that are on an axle, on the rings they run on."""
     row = BeddingResult.objects.create(
@@ -55,7 +56,7 @@ def told(
         source=source,
         look=look,
         text=dataclasses.asdict(text) if text is not None else None,
-        wear_m=1e-3 * wear_mm,
+        wear_m=wear_m,
     )
     entry.changed(f"{axle}.bedding", None, word)
     entry.about(row, standing.pads(axle))
@@ -71,7 +72,7 @@ def by_hand(scope: Scope, record: BeddingRecord, on: dt.date) -> None:
                 continue
             reached = plan["reached"] if axle == "front" else plan["rear_reached"]
             word = "bedded" if reached else "partly"
-            told(entry, standing, axle, word, "hand", on, wear_mm=plan.get(f"wear_{axle}_mm", 0.0))
+            told(entry, standing, axle, word, "hand", on, wear_m=worn_m(plan, axle))
 
 
 def take_back_hand(scope: Scope, record: BeddingRecord) -> None:
@@ -90,7 +91,7 @@ def keep_proof(scope: Scope, machine: Machine, run: RecordedRun, on: dt.date) ->
         standing = standing_of(machine)
         check_day(standing.day, on)
         for axle in proof.axles:
-            told(entry, standing, axle.axle, axle.word, "log", on, text=axle.text, wear_mm=proof.wear_mm[axle.axle])
+            told(entry, standing, axle.axle, axle.word, "log", on, text=axle.text, wear_m=proof.wear_m[axle.axle])
     return proof
 
 
@@ -107,8 +108,8 @@ def look_at_ring(scope: Scope, machine: Machine, axle: str, look: str, on: dt.da
 
 
 def run_over(
-    entry: Entry, standing: Standing, words: Mapping[str, str], wear_mm: Mapping[str, float], on: dt.date
+    entry: Entry, standing: Standing, words: Mapping[str, str], wear_m: Mapping[str, float], on: dt.date
 ) -> None:
     """A run came to its end: what it did to both axles."""
     for axle in AXLES:
-        told(entry, standing, axle, words[axle], "run", on, wear_mm=wear_mm[axle])
+        told(entry, standing, axle, words[axle], "run", on, wear_m=wear_m[axle])

@@ -100,7 +100,7 @@ def end_run(scope: Scope, run: BeddingRun) -> BeddingRun:
         run.ended_at = timezone.now()
         run.save(update_fields=["ended_at"])
         if found.did:
-            run_over(entry, standing, found.words, found.wear_mm, standing.day)
+            run_over(entry, standing, found.words, found.wear_m, standing.day)
             record.done_on = standing.day
             record.save(update_fields=["done_on"])
         entry.changed("ended", False, True)

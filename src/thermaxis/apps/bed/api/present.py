@@ -10,7 +10,7 @@ from typing import Any
 from django.utils import timezone
 
 from thermaxis.apps.bed.api import schemas
-from thermaxis.apps.bed.content import content_of
+from thermaxis.apps.bed.content import content_of, worn_m
 from thermaxis.apps.bed.models import BeddingRecord
 from thermaxis.apps.bed.running import Running, events_of
 from thermaxis.apps.catalogue.models import MakersRows
@@ -32,6 +32,7 @@ from thermaxis.core.records import Case
 
 # Of a cooling factor as it is shown: so many sigmas to each side.
 SHOWN_SIGMAS = 1.28
+NOT_AS_STORED = ("rear", "items", "kept", "wear_front_m", "wear_rear_m")
 
 
 def schools_out(found: Schools, standing: Standing) -> schemas.SchoolsOut:
@@ -53,12 +54,14 @@ def plan_out(content: Mapping[str, Any]) -> schemas.PlanOut:
     """A plan, just computed or as it was kept."""
     school = schools()[content["school"]]
     steps, limits = content["steps"], content["limits"]
-    same = {name: content[name] for name in schemas.PlanOut.model_fields if name in content and name != "rear"}
+    same = {
+        name: content[name] for name in schemas.PlanOut.model_fields if name in content and name not in NOT_AS_STORED
+    }
     return schemas.PlanOut.of(
         school,
         **same,
-        wear_front_m=1e-3 * content["wear_front_mm"],
-        wear_rear_m=1e-3 * content["wear_rear_mm"],
+        wear_front_m=worn_m(content, "front"),
+        wear_rear_m=worn_m(content, "rear"),
         **content["windows"],
         items=[_item(step["item"], step["front_C"], step["rear_C"], rider=content["rider"]) for step in steps],
         kept=content["refused"] is None and all(limit["kept"] for limit in limits),

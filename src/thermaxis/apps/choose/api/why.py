@@ -202,9 +202,9 @@ def _numbers(state: in_force.InForce, name: str) -> Said:
     parts = [
         say.LIFE_LEFT(
             axle=row.axle,
-            now=1e-3 * row.remaining.thickness_mm,
-            limit=1e-3 * row.remaining.limit_mm,
-            wear=1e-3 * row.remaining.wear_per_event_mm,
+            now=row.remaining.thickness_m,
+            limit=row.remaining.limit_m,
+            wear=row.remaining.wear_per_event_m,
             events=row.due_events,
         )
         for row in life.life_rows(state, None)

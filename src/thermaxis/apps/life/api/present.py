@@ -14,7 +14,6 @@ from thermaxis.apps.life.api import schemas
 from thermaxis.apps.life.shelf import Shelved
 from thermaxis.apps.solving import life
 from thermaxis.apps.solving.in_force import InForce
-from thermaxis.apps.solving.limits import Limit
 from thermaxis.core.constants import DAYS_A_MONTH
 from thermaxis.core.planning.life.hoses import hose_life
 from thermaxis.core.planning.life.intervals import P90, SCHOOLS
@@ -55,38 +54,31 @@ def _life_row(row: life.LifeRow, state: InForce, pace: float) -> schemas.LifeRow
         pad=mounting.pad_set.pad.name,
         fitted_on=mounting.from_on,
         fitted_km=mounting.from_km,
-        new_m=1e-3 * row.new_mm,
         parts=[_part_life(row, entry) for entry in row.parts],
-        now_m=1e-3 * left.thickness_mm,
-        limit_m=1e-3 * left.limit_mm,
-        wear_per_event_m=1e-3 * left.wear_per_event_mm,
-        computed_per_event_m=1e-3 * row.computed_per_event_mm,
+        now_m=left.thickness_m,
+        limit_m=left.limit_m,
+        wear_per_event_m=left.wear_per_event_m,
         wear_scale=row.scale.median,
         events=row.due_events,
         events_p10=min(left.events_p10, row.old_events),
         events_p90=min(left.events_p90, row.old_events),
         state=life_state(row.due_events, pace),
-        limits=[limit_out(limit) for limit in row.limits],
     )
-
-
-def limit_out(limit: Limit) -> schemas.PadLimit:
-    return schemas.PadLimit.of(limit, limit_m=1e-3 * limit.mm)
 
 
 def _part_life(row: life.LifeRow, entry: life.PartLife) -> schemas.PartLifeOut:
     part, left = entry.part, entry.remaining
-    per_1000km = left.wear_per_event_mm / row.event_km
+    per_1000km = left.wear_per_event_m / row.event_km
     spread = math.exp(P90 * part.scale.sigma)
     return schemas.PartLifeOut.of(
         left,
         position=part.position,
-        now_m=1e-3 * part.thickness_mm,
+        now_m=part.thickness_m,
         measurements=part.measurements,
         wear_per_1000km_m=per_1000km,
         wear_per_1000km_low_m=per_1000km / spread,
         wear_per_1000km_high_m=per_1000km * spread,
-        wear_per_100MJ_m=1e5 * left.wear_per_event_mm / row.event_energy_J if row.event_energy_J > 0 else 0.0,
+        wear_per_100MJ_m=1e8 * left.wear_per_event_m / row.event_energy_J if row.event_energy_J > 0 else 0.0,
     )
 
 

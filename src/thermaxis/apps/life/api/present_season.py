@@ -10,7 +10,6 @@ from thermaxis.apps.fitted.models import FluidReading, PadSet, RotorPair
 from thermaxis.apps.garage.models import Machine
 from thermaxis.apps.life.advising import Advice, advice, bought_as, part_words
 from thermaxis.apps.life.api import season_schemas as schemas
-from thermaxis.apps.life.api.present import limit_out
 from thermaxis.apps.life.explaining import explained
 from thermaxis.apps.life.readying import Ready
 from thermaxis.apps.season.actions.feed import SET_FEED
@@ -77,11 +76,10 @@ def forecast_out(state: InForce, found: Outlook, forecast: Forecast) -> schemas.
         forecast,
         axle=forecast.axle or None,
         thing_id=forecast.thing.pk,
-        now_m=1e-3 * forecast.now if thick else None,
-        new_m=1e-3 * forecast.new if thick else None,
-        limit_m=1e-3 * forecast.limit if thick else None,
+        now_m=forecast.now if thick else None,
+        new_m=forecast.new if thick else None,
+        limit_m=forecast.limit if thick else None,
         age_months=None if thick else forecast.now,
-        limits=[limit_out(limit) for limit in forecast.limits],
         chances=[_lasts(forecast, k) for k in range(len(found.asked))],
         until_low=through.until[0],
         until=through.until[1],

@@ -40,13 +40,13 @@ class AxleProof:
 @dataclass(frozen=True, kw_only=True)
 class Proof:
     """What a drive did: a word of `WORDS` for the whole and for each axle; `sure` where cooling off by its spread does
-    not change it. `wear_mm` by axle, `brakings` all there were."""
+    not change it. `wear_m` by axle, `brakings` all there were."""
 
     word: str
     axles: tuple[AxleProof, ...]
     brakings: int
     sure: bool
-    wear_mm: dict[str, float]
+    wear_m: dict[str, float]
     text: Said
 
 
@@ -74,7 +74,7 @@ def _prove(setting: Setting, duty: TraceDuty) -> Proof:
         axles=axles,
         brakings=len(ends),
         sure=True,
-        wear_mm={axle: getattr(result, axle).pad_wear_mm for axle in AXLES},
+        wear_m={axle: getattr(result, axle).pad_wear_m for axle in AXLES},
         text={"bedded": say.BEDDED, "partly": say.PARTLY, "overheated": say.OVERHEATED}[word](
             brakings=float(len(ends)), axles=[axle.text for axle in axles]
         ),

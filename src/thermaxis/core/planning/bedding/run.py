@@ -89,7 +89,7 @@ class Standing:
     said: Said | None
     word: str
     words: dict[str, str]
-    wear_mm: dict[str, float]
+    wear_m: dict[str, float]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -160,7 +160,7 @@ def standing_of(setting: Setting, rows: Sequence[Row], events: Sequence[Event], 
         said=said,
         word=min(words.values(), key=("overheated", "partly", "bedded").index),
         words=words,
-        wear_mm={axle: getattr(now, axle).pad_wear_mm if now else 0.0 for axle in AXLES},
+        wear_m={axle: getattr(now, axle).pad_wear_m if now else 0.0 for axle in AXLES},
     )
 
 

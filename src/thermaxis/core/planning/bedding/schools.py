@@ -94,8 +94,8 @@ class Plan:
     cool_down_s: float
     duration_s: float
     way_m: float
-    wear_front_mm: float
-    wear_rear_mm: float
+    wear_front_m: float
+    wear_rear_m: float
     limits: tuple[Kept, ...]
     closed: Said | None
     text: Said
@@ -180,8 +180,8 @@ def _not_there(setting: Setting, school: str, why: Said) -> Plan:
         cool_down_s=0.0,
         duration_s=0.0,
         way_m=0.0,
-        wear_front_mm=0.0,
-        wear_rear_mm=0.0,
+        wear_front_m=0.0,
+        wear_rear_m=0.0,
         limits=(),
         closed=None,
         text=why,
@@ -223,8 +223,8 @@ def _finished(setting: Setting, school: str, rows: list[Row], *, typed: bool = F
         cool_down_s=rows[-1].last_s or 0.0,
         duration_s=math.fsum(item.time_s for item in items),
         way_m=math.fsum(item.way_m for item in items),
-        wear_front_mm=result.front.pad_wear_mm,
-        wear_rear_mm=result.rear.pad_wear_mm,
+        wear_front_m=result.front.pad_wear_m,
+        wear_rear_m=result.rear.pad_wear_m,
         limits=limits,
         closed=_closed(schools()[school], rows),
         text=_text(setting, result, counts, reached=reached),

@@ -179,8 +179,8 @@ def worn_rejection(candidate: Candidate, figure: Figures) -> tuple[str, Said] | 
     if figure.worn_margin_K is None or figure.worn_fluid_C is None or figure.worn_margin_K >= 0:
         return None
     return WORN, say.FLUID_BOILS_WORN(
-        front=1e-3 * candidate.front_change_mm,
-        rear=1e-3 * candidate.rear_change_mm,
+        front=candidate.front_change_m,
+        rear=candidate.rear_change_m,
         peak=figure.worn_fluid_C,
         over=-figure.worn_margin_K,
         boiling=candidate.setup.boiling_C,

@@ -49,8 +49,8 @@ class Candidate:
     front_pads_price: float
     rear_pads_price: float
     rotors_price: float
-    front_change_mm: float
-    rear_change_mm: float
+    front_change_m: float
+    rear_change_m: float
     currency: str = "£"
     set_up: str = ""
     set_up_price: float | None = None
@@ -74,7 +74,7 @@ class Candidate:
     @functools.cached_property
     def worn_case(self) -> Case:
         """The case with its pads as thin as they will be when changed."""
-        return with_material(self.setup.case, 1e-3 * self.front_change_mm, 1e-3 * self.rear_change_mm)
+        return with_material(self.setup.case, self.front_change_m, self.rear_change_m)
 
     @property
     def bought_once(self) -> float:
@@ -125,10 +125,10 @@ def figures(candidate: Candidate, result: Result, event_hours: float) -> Figures
     worst = min(shares, key=lambda share: share.working)
     fluid = max(result.front.peak_fluid_C, result.rear.peak_fluid_C)
     lives = [
-        remaining(axle.pad.thickness_m * 1e3, limit, wear, WearScale(median=1.0, sigma=0.0)).events
+        remaining(axle.pad.thickness_m, limit, wear, WearScale(median=1.0, sigma=0.0)).events
         for axle, limit, wear in (
-            (setup.case.front, candidate.front_change_mm, result.front.pad_wear_mm),
-            (setup.case.rear, candidate.rear_change_mm, result.rear.pad_wear_mm),
+            (setup.case.front, candidate.front_change_m, result.front.pad_wear_m),
+            (setup.case.rear, candidate.rear_change_m, result.rear.pad_wear_m),
         )
     ]
     front_life, rear_life = lives

@@ -99,7 +99,7 @@ def change_to_pass(candidate: Candidate) -> Answer:
     def case_at(share: float) -> Case:
         """Pads worn from new (1) down to where they are changed (0), both axles alike."""
         pads = candidate.setup.case.front.pad.thickness_m, candidate.setup.case.rear.pad.thickness_m
-        changes = 1e-3 * candidate.front_change_mm, 1e-3 * candidate.rear_change_mm
+        changes = candidate.front_change_m, candidate.rear_change_m
         return with_material(
             candidate.setup.case, *(c + share * (new - c) for new, c in zip(pads, changes, strict=True))
         )

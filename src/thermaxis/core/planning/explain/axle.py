@@ -46,7 +46,7 @@ def _of_its_heat(axle: str) -> dict[str, Topic]:
             wear=1e-15 * pad.wear_mm3_per_MJ,
             knee=pad.wear_knee_C,
             area=pad.area_m2,
-            worn=1e-3 * found.pad_wear_mm,
+            worn=found.pad_wear_m,
         )
 
     def ring_after(s: Subject, number: int) -> float:
@@ -94,7 +94,7 @@ def _of_its_heat(axle: str) -> dict[str, Topic]:
             formula="Δt = ∫ w(T) dE / 2A,  w = w₀ exp((T − T_w)/T_e) above T_w",
             unit="µm",
             source="Archard 1953 in energy form; the compound's w(T) from the catalogue",
-            value=lambda s: 1e3 * taken(s).pad_wear_mm,
+            value=lambda s: 1e6 * taken(s).pad_wear_m,
             numbers=wear_text,
         ),
     }

@@ -62,8 +62,8 @@ def _fluid_text(s: Subject) -> Said:
 def _worn_text(s: Subject) -> Said:
     peak, c = s.worn, s.candidate
     return say.FLUID_WORN(
-        front=1e-3 * c.front_change_mm,
-        rear=1e-3 * c.rear_change_mm,
+        front=c.front_change_m,
+        rear=c.rear_change_m,
         boiling=c.setup.boiling_C,
         peak=peak.hottest,
         left=worn_margin(c.setup, peak),
@@ -73,9 +73,9 @@ def _worn_text(s: Subject) -> Said:
 
 def _life_text(s: Subject) -> Said:
     axles = []
-    for axle, limit in (("front", s.candidate.front_change_mm), ("rear", s.candidate.rear_change_mm)):
-        new, wear = getattr(s.case, axle).pad.thickness_m, getattr(s.result, axle).pad_wear_mm
-        axles.append(say.LIFE_AXLE(axle=axle, new=new, limit=1e-3 * limit, wear=1e-3 * wear))
+    for axle, limit in (("front", s.candidate.front_change_m), ("rear", s.candidate.rear_change_m)):
+        new, wear = getattr(s.case, axle).pad.thickness_m, getattr(s.result, axle).pad_wear_m
+        axles.append(say.LIFE_AXLE(axle=axle, new=new, limit=limit, wear=wear))
     return say.LIFE(axles=axles, events=s.figures.life_events)
 
 

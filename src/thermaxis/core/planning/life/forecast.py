@@ -45,13 +45,13 @@ def draws_of(events: int, count: int = DRAWS, seed: int = SEED) -> Draws:
     return Draws(events=np.exp(EVENT_SIGMA * standard_normals(count, max(1, events), seed)[:, :events]), count=count)
 
 
-def thickness_ahead(part: str, wear: WearState, steps_mm: Array, draws: Draws) -> tuple[Array, Array]:
-    """Thickness now (N,) and after each event (N, K) in mm; `steps_mm` (K, D) is the wear computed by event and duty.
+def thickness_ahead(part: str, wear: WearState, steps_m: Array, draws: Draws) -> tuple[Array, Array]:
+    """Thickness now (N,) and after each event (N, K) in m; `steps_m` (K, D) is the wear computed by event and duty.
 
     `t_k = t_now - sum_(j<=k) m_j sum_d e^(x_d) c_jd`, m the event's own factor.
     """
     factors, now = wear.draws(draws.of(part, 1)[:, 0])
-    return now, now[:, None] - np.cumsum((factors @ steps_mm.T) * draws.events, axis=1)
+    return now, now[:, None] - np.cumsum((factors @ steps_m.T) * draws.events, axis=1)
 
 
 def cracks_ahead(part: str, scale: CrackScale, used: float, steps: Array, draws: Draws) -> Flags:
@@ -65,9 +65,9 @@ def cracks_ahead(part: str, scale: CrackScale, used: float, steps: Array, draws:
 
 @dataclass(frozen=True, kw_only=True)
 class Hot:
-    """How hot an event makes the fluid of an axle: with pads of several thicknesses (mm, rising), in degC."""
+    """How hot an event makes the fluid of an axle: with pads of several thicknesses (m, rising), in degC."""
 
-    thickness_mm: tuple[float, ...]
+    thickness_m: tuple[float, ...]
     fluid_C: tuple[float, ...]
     air_C: float
     months: float
@@ -75,17 +75,17 @@ class Hot:
 
 
 def margins_ahead(
-    state: FluidState, events: Sequence[Hot], pads_mm: Array, draws: Draws, sigma: float, part: str = "fluid"
+    state: FluidState, events: Sequence[Hot], pads_m: Array, draws: Draws, sigma: float, part: str = "fluid"
 ) -> Array:
     """Kelvin between boiling point and hottest fluid, soak included, in each event, (N, K).
 
-    `pads_mm` (N, K) is what is on the pads when the event begins: a thin pad lets more through.
+    `pads_m` (N, K) is what is on the pads when the event begins: a thin pad lets more through.
     """
     own = draws.of(part, 3)
     gain, off = norm.cdf(own[:, 0]), norm.cdf(own[:, 1])
     found = []
     for k, event in enumerate(events):
-        middle = np.interp(pads_mm[:, k], event.thickness_mm, event.fluid_C)
+        middle = np.interp(pads_m[:, k], event.thickness_m, event.fluid_C)
         boiling = state.boiling_C(event.months, gain, off) - event.drop_K
         found.append(boiling - peak_C(middle, event.air_C, own[:, 2], sigma))
     return np.stack(found, axis=1) if found else np.zeros((draws.count, 0))

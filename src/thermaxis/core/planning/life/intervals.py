@@ -14,7 +14,7 @@ P90 = 1.2815515655446004
 AGE_LIMIT_YEARS = 8.0
 SCHOOLS = ("minimum", "half", "backing")
 # Friction material left at change, by duty: the makers' usual street minimum, and for motorcycles (estimates).
-MINIMUM_MM = {"car": 3.0, "truck": 3.0, "motorcycle": 1.5}
+MINIMUM_M = {"car": 3.0e-3, "truck": 3.0e-3, "motorcycle": 1.5e-3}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -29,24 +29,24 @@ class WearScale:
 class Remaining:
     """Life left of one pad, in events, with its P10 and P90."""
 
-    thickness_mm: float
-    limit_mm: float
-    wear_per_event_mm: float
+    thickness_m: float
+    limit_m: float
+    wear_per_event_m: float
     events: float
     events_p10: float
     events_p90: float
 
 
-def change_limit_mm(school: str, kind: str, new_mm: float, backing_mm: float) -> float:
-    """Friction material left, in mm, at which a school changes the pad.
+def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> float:
+    """Friction material left, in m, at which a school changes the pad.
 
     minimum: a fixed least thickness; half: half of new, because a thin pad stores and insulates less; backing: as
     thick as the backing plate. Never above 80 % of new, or a set would be due when fitted.
     """
     if school not in SCHOOLS:
         raise FieldError("school", school, "one of " + ", ".join(SCHOOLS))
-    limits = {"minimum": MINIMUM_MM[kind], "half": new_mm / 2.0, "backing": backing_mm}
-    return min(limits[school], 0.8 * new_mm)
+    limits = {"minimum": MINIMUM_M[kind], "half": new_m / 2.0, "backing": backing_m}
+    return min(limits[school], 0.8 * new_m)
 
 
 def default_school(use: str, kind: str) -> str:
@@ -54,10 +54,10 @@ def default_school(use: str, kind: str) -> str:
     return "backing" if use in ("track", "hill", "sprint") and kind != "motorcycle" else "minimum"
 
 
-def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float, scale: WearScale) -> Remaining:
-    """Events until `limit_mm`, with the band of wear scale and events; no wear at all is held at 99999 events."""
-    usable = max(0.0, thickness_mm - limit_mm)
-    per_event = computed_per_event_mm * scale.median
+def remaining(thickness_m: float, limit_m: float, computed_per_event_m: float, scale: WearScale) -> Remaining:
+    """Events until `limit_m`, with the band of wear scale and events; no wear at all is held at 99999 events."""
+    usable = max(0.0, thickness_m - limit_m)
+    per_event = computed_per_event_m * scale.median
     most = 99999.0
 
     def events(rate: float) -> float:
@@ -65,9 +65,9 @@ def remaining(thickness_mm: float, limit_mm: float, computed_per_event_mm: float
 
     spread = math.exp(P90 * math.hypot(scale.sigma, EVENT_SIGMA))
     return Remaining(
-        thickness_mm=thickness_mm,
-        limit_mm=limit_mm,
-        wear_per_event_mm=per_event,
+        thickness_m=thickness_m,
+        limit_m=limit_m,
+        wear_per_event_m=per_event,
         events=events(per_event),
         events_p10=events(per_event * spread),
         events_p90=events(per_event / spread),

@@ -10,8 +10,8 @@ from thermaxis.core.records import Pad
 USED_SHARE = 0.7
 
 
-def ring_wear_mm(set_takes_m: float, friction_energy_J: float, pad: Pad) -> float:
-    """Thickness in mm that braking takes off one ring, both faces together.
+def ring_wear_m(set_takes_m: float, friction_energy_J: float, pad: Pad) -> float:
+    """Thickness in m that braking takes off one ring, both faces together.
 
     `dt = dt_set E/E_set`, `E_set = 2 A_pad 0.7 t_pad/w_0` the friction energy of one rotor that uses up a set at its
     plain wear rate; `dt_set` (m) what its family takes in that time (data/rotor_wear.csv, estimate). Raises FieldError
@@ -21,4 +21,4 @@ def ring_wear_mm(set_takes_m: float, friction_energy_J: float, pad: Pad) -> floa
         raise FieldError("friction_energy_J", friction_energy_J, "a number >= 0")
     per_J = pad.wear_mm3_per_MJ * 1e-9 * 1e-6
     life_J = 2.0 * pad.area_m2 * USED_SHARE * pad.thickness_m / per_J if per_J > 0 else float("inf")
-    return 1e3 * set_takes_m * friction_energy_J / life_J
+    return set_takes_m * friction_energy_J / life_J

@@ -17,6 +17,8 @@ Array = NDArray[np.float64]
 # Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
 EVENT_SIGMA = 0.10
 STEPS, SMALL, PLACES = 60, 1e-9, 7
+# The least variance there is, in m^2.
+SMALL_M2 = 1e-15
 # The posterior is sampled from a normal that is so much wider than its curvature says, and weighed.
 POINTS, WIDER, SEED = 1024, 1.3, 690
 
@@ -26,13 +28,13 @@ class WearPrior:
     """What is taken of a part before it is measured (estimates).
 
     `common` and `own` are sigmas of the logarithm of real over computed wear: what is off on every duty alike, and what
-    is off on each by itself. The gauge errs by `gauge_mm`, a new part differs from its size by `new_mm`.
+    is off on each by itself. The gauge errs by `gauge_m`, a new part differs from its size by `new_m`.
     """
 
     common: float
     own: float
-    gauge_mm: float
-    new_mm: float
+    gauge_m: float
+    new_m: float
 
     @property
     def sigma(self) -> float:
@@ -41,38 +43,38 @@ class WearPrior:
 
 
 # 0.35 in all (physics.md section 10): half of it whatever the duty, half each duty its own.
-PADS = WearPrior(common=0.25, own=0.245, gauge_mm=0.15, new_mm=0.20)
+PADS = WearPrior(common=0.25, own=0.245, gauge_m=0.15e-3, new_m=0.20e-3)
 # A ring's wear is known by its pads' family only; a micrometer over washers is good to a few hundredths.
-RINGS = WearPrior(common=0.40, own=0.30, gauge_mm=0.03, new_mm=0.05)
+RINGS = WearPrior(common=0.40, own=0.30, gauge_m=0.03e-3, new_m=0.05e-3)
 # Of what may be worn off a ring: how far one that was there when its machine came may be from its size (estimate).
 FOUND_SHARE = 0.35
 
 
-def found_rings(usable_mm: float) -> WearPrior:
-    """What is taken of rings that nobody saw new, as a record; `usable_mm` is from their size to the discard, in mm."""
-    return replace(RINGS, new_mm=max(RINGS.new_mm, FOUND_SHARE * usable_mm))
+def found_rings(usable_m: float) -> WearPrior:
+    """What is taken of rings that nobody saw new, as a record; `usable_m` is from their size to the discard, in m."""
+    return replace(RINGS, new_m=max(RINGS.new_m, FOUND_SHARE * usable_m))
 
 
 @dataclass(frozen=True, kw_only=True)
 class Worn:
-    """Wear computed up to a moment: by duty in mm, and the sum of the squares of its single events in mm^2."""
+    """Wear computed up to a moment: by duty in m, and the sum of the squares of its single events in m^2."""
 
-    by_duty_mm: tuple[float, ...]
-    squares_mm2: float = 0.0
+    by_duty_m: tuple[float, ...]
+    squares_m2: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
 class WearState:
     """A part as its measurements leave it: points of `x = ln(real/computed)` by duty (M, D), and their weights (M,).
 
-    Given x its thickness now is normal, `a - b e^x` with sigma `now_sigma_mm`.
+    Given x its thickness now is normal, `a - b e^x` with sigma `now_sigma_m`.
     """
 
     points: Array = field(repr=False, compare=False)
     weights: Array = field(repr=False, compare=False)
-    now_a_mm: float
-    now_b_mm: tuple[float, ...]
-    now_sigma_mm: float
+    now_a_m: float
+    now_b_m: tuple[float, ...]
+    now_sigma_m: float
     measurements: int
 
     def scale(self, duty: int) -> tuple[float, float]:
@@ -84,51 +86,51 @@ class WearState:
         return round(math.exp(mean), PLACES), round(sigma, PLACES)
 
     def draws(self, normal: Array) -> tuple[Array, Array]:
-        """Factors by duty (N, D) and thicknesses now in mm (N,), from standard normals (N,)."""
+        """Factors by duty (N, D) and thicknesses now in m (N,), from standard normals (N,)."""
         places = (np.arange(len(normal)) + 0.5) / len(normal)
         chosen = np.minimum(np.searchsorted(np.cumsum(self.weights), places), len(self.points) - 1)
         factors = np.exp(self.points[chosen])
-        return factors, self.now_a_mm - factors @ np.array(self.now_b_mm) + self.now_sigma_mm * normal
+        return factors, self.now_a_m - factors @ np.array(self.now_b_m) + self.now_sigma_m * normal
 
 
 def wear_state(
-    readings_mm: Sequence[float], at: Sequence[Worn], now: Worn, new_mm: float, prior: WearPrior = PADS
+    readings_m: Sequence[float], at: Sequence[Worn], now: Worn, new_m: float, prior: WearPrior = PADS
 ) -> WearState:
     """Posterior of a part's wear, as a record.
 
-    `t_i = t_0 - sum_d e^(x_d) c_id + W_i + e_i`: `c_id` (mm) is the wear computed on duty d up to reading i, the part
-    began at `t_0 = new_mm`, the gauge errs by e, and W is what single events differed by: its variance grows by
+    `t_i = t_0 - sum_d e^(x_d) c_id + W_i + e_i`: `c_id` (m) is the wear computed on duty d up to reading i, the part
+    began at `t_0 = new_m`, the gauge errs by e, and W is what single events differed by: its variance grows by
     `(EVENT_SIGMA s c)^2` with each. `x ~ N(0, common^2 11' + own^2 I)`; its posterior is sampled about its greatest
     density (Gauss-Newton) and weighed by what it really is, for weak evidence is flatter towards slow wear; the
     thickness now follows from x exactly (t_0 + W given the readings, both normal). Valid where wear is positive; no
     reading leaves the prior. Raises FieldError where lengths differ.
     """
-    duties = len(now.by_duty_mm)
-    if len(readings_mm) != len(at) or any(len(row.by_duty_mm) != duties for row in at):
+    duties = len(now.by_duty_m)
+    if len(readings_m) != len(at) or any(len(row.by_duty_m) != duties for row in at):
         raise FieldError(
-            "readings_mm", len(readings_mm), f"as many as computed wears, {len(at)}, each of {duties} duties"
+            "readings_m", len(readings_m), f"as many as computed wears, {len(at)}, each of {duties} duties"
         )
     first = prior.common**2 * np.ones((duties, duties)) + prior.own**2 * np.eye(duties)
-    computed_now = np.array(now.by_duty_mm)
+    computed_now = np.array(now.by_duty_m)
     unit = standard_normals(POINTS, duties, SEED)
     if not at:
         return WearState(
             points=unit @ np.linalg.cholesky(first).T,
             weights=np.full(len(unit), 1.0 / len(unit)),
-            now_a_mm=new_mm,
-            now_b_mm=now.by_duty_mm,
-            now_sigma_mm=math.sqrt(prior.new_mm**2 + EVENT_SIGMA**2 * now.squares_mm2),
+            now_a_m=new_m,
+            now_b_m=now.by_duty_m,
+            now_sigma_m=math.sqrt(prior.new_m**2 + EVENT_SIGMA**2 * now.squares_m2),
             measurements=0,
         )
-    computed = np.array([row.by_duty_mm for row in at])
-    squares = np.array([row.squares_mm2 for row in at])
-    y = np.array(readings_mm, dtype=float)
+    computed = np.array([row.by_duty_m for row in at])
+    squares = np.array([row.squares_m2 for row in at])
+    y = np.array(readings_m, dtype=float)
     x, scale = np.zeros(duties), 1.0
     for _ in range(STEPS):
         noise = _noise(squares, scale, prior)
         weight = np.linalg.inv(noise)
         slope = computed * np.exp(x)
-        miss = y - new_mm + slope.sum(axis=1)
+        miss = y - new_m + slope.sum(axis=1)
         hessian = slope.T @ weight @ slope + np.linalg.inv(first)
         step = np.linalg.solve(hessian, slope.T @ weight @ miss + np.linalg.solve(first, x))
         # Half a unit at most: far from the answer the curvature says little.
@@ -137,12 +139,12 @@ def wear_state(
         if np.abs(step).max() < SMALL:
             break
     # What lies under the last reading, from all of them: t_0 + W now against each t_0 + W_i + e_i.
-    seen = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum(squares, now.squares_mm2)
+    seen = prior.new_m**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum(squares, now.squares_m2)
     gain = weight @ seen
-    before = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * now.squares_mm2
+    before = prior.new_m**2 + (EVENT_SIGMA * scale) ** 2 * now.squares_m2
     root = WIDER * np.linalg.cholesky(np.linalg.inv(hessian))
     points = x + unit @ root.T
-    misses = y - new_mm + np.exp(points) @ computed.T
+    misses = y - new_m + np.exp(points) @ computed.T
     log = -0.5 * (
         ((misses @ weight) * misses).sum(axis=1)
         + ((points @ np.linalg.inv(first)) * points).sum(axis=1)
@@ -152,9 +154,9 @@ def wear_state(
     return WearState(
         points=points,
         weights=weights / weights.sum(),
-        now_a_mm=float(new_mm + gain @ (y - new_mm)),
-        now_b_mm=tuple((computed_now - gain @ computed).tolist()),
-        now_sigma_mm=math.sqrt(max(SMALL, before - float(gain @ seen))),
+        now_a_m=float(new_m + gain @ (y - new_m)),
+        now_b_m=tuple((computed_now - gain @ computed).tolist()),
+        now_sigma_m=math.sqrt(max(SMALL_M2, before - float(gain @ seen))),
         measurements=len(y),
     )
 
@@ -168,8 +170,8 @@ def standard_normals(count: int, width: int, seed: int) -> Array:
 
 
 def _noise(squares: Array, scale: float, prior: WearPrior) -> Array:
-    shared = prior.new_mm**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum.outer(squares, squares)
-    return np.asarray(shared + prior.gauge_mm**2 * np.eye(len(squares)))
+    shared = prior.new_m**2 + (EVENT_SIGMA * scale) ** 2 * np.minimum.outer(squares, squares)
+    return np.asarray(shared + prior.gauge_m**2 * np.eye(len(squares)))
 
 
 def _mean_scale(computed: Array, x: Array) -> float:
