@@ -26,7 +26,7 @@ from thermaxis.apps.log.models import LogEntry
 pytestmark = pytest.mark.django_db
 # Things the roadster is on, and no other: a set in its box, or one of the shelf, may be anybody's.
 ANYBODY_S = {"pad_set_id", "thing_id"}
-EXAMPLES = 8
+EXAMPLES = 4
 
 
 def examples_of(operation: Any) -> int:

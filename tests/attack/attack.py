@@ -184,10 +184,10 @@ def shares(operation: Any) -> bool:
     return "_id}" in operation.path
 
 
-def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count: int) -> list[str]:
+def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count: int, among: list[Any]) -> list[str]:
     """Every operation by somebody of another workshop, with this one's numbers in path and body; what was given away."""
     found = []
-    for operation in OPERATIONS:
+    for operation in among:
         if name_of(operation) in SPARED or is_form(operation):
             continue
         for path, body in requests(operation, ids, dice, count, 1.0):
@@ -213,18 +213,20 @@ def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count
     return found
 
 
-def lookups(ada: Person, ids: dict[str, list[Any]], dice: random.Random, count: int) -> None:
+def lookups(ada: Person, ids: dict[str, list[Any]], dice: random.Random, count: int, among: list[Any]) -> None:
     """Keys with `__` in every body."""
-    for operation in OPERATIONS:
+    for operation in among:
         if name_of(operation) in SPARED or is_form(operation) or operation.method.upper() in ("GET", "DELETE"):
             continue
         for path, body in requests(operation, ids, dice, count, 1.0):
             ada.json(operation.method.upper(), path, poisoned(body, dice), f"lookup {operation.label}")
 
 
-def fuzz(ada: Person, ids: dict[str, list[Any]], dice: random.Random, count: int, until: float) -> None:
+def fuzz(
+    ada: Person, ids: dict[str, list[Any]], dice: random.Random, count: int, until: float, among: list[Any]
+) -> None:
     """Requests made from the schema; those that take rows out come last."""
-    ordered = sorted(OPERATIONS, key=lambda operation: any(word in operation.path for word in LAST))
+    ordered = sorted(among, key=lambda operation: any(word in operation.path for word in LAST))
     for operation in ordered:
         if name_of(operation) in SPARED or is_form(operation) or time.monotonic() > until:
             continue
@@ -312,18 +314,22 @@ def damaged_files(ada: Person, ids: dict[str, list[Any]], seed: int, each: int, 
 
 
 def attack(
-    server: Server, *, seconds: float, each: int, examples: int, seed: int = 1
+    server: Server, *, seconds: float, each: int, examples: int, every: int = 1, seed: int = 1
 ) -> tuple[Seen, dict[str, int], list[str]]:
-    """The whole attack: what was seen, files sent by kind, and what was given away."""
+    """The whole attack: what was seen, files sent by kind, and what was given away.
+
+    Operations are asked one by one, or only each `every`th of them.
+    """
     seen, dice = Seen(), random.Random(seed)
     until = time.monotonic() + seconds
     ada, eve = Person(server.port, seen, "ada"), Person(server.port, seen, "eve")
     ids = prepare(ada)
     given_away = intrude(server.port, ada, ids["machine_id"][0], dice, max(4, examples))
-    given_away += strangers(eve, ids, dice, max(1, examples // 4))
-    lookups(ada, ids, dice, max(1, examples // 4))
+    among = OPERATIONS[::every]
+    given_away += strangers(eve, ids, dice, max(1, examples // 4), among)
+    lookups(ada, ids, dice, max(1, examples // 4), among)
     sent = damaged_files(ada, ids, seed, each, time.monotonic() + 0.75 * max(0.0, until - time.monotonic()))
-    fuzz(ada, ids, dice, examples, until)
+    fuzz(ada, ids, dice, examples, until, among)
     status, _ = ada.json("GET", "/api/session")
     assert status == 200, "the server is not there any more"
     ada.hang_up()

@@ -15,6 +15,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from tests import template
 from tests.browser.pristine import Pristine, remembering
+from tests.memo import engine  # noqa: F401
 from thermaxis.core.physics.warm_up import warm_up
 
 ARGUMENTS = [

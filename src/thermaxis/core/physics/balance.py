@@ -32,6 +32,11 @@ def axle_loads(case: Case, decel_g: Load, speed_mps: float = 0.0) -> tuple[Load,
     `N_f = m g phi + m g z h/L + F_t h_h/L - W_n b/L + 0.5 rho Cl_f A v^2`, `N_r` with the signs turned and
     `W_n (1 + b/L)`, `F_t = (1 - s_t) m_t g z`. Where `N_r` would be negative it is 0 and `N_f` carries both. The
     engine's own, for one instant on any slope, is `grip.dynamic_loads`.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> front, rear = axle_loads(small_case(), 0.8)
+    >>> round(front), round(rear)
+    (8267, 2520)
     """
     vehicle, trailer, length = case.vehicle, case.trailer, case.vehicle.wheelbase_m
     weight = vehicle.mass_kg * GRAVITY
@@ -65,6 +70,10 @@ def rear_lift_g(case: Case) -> float:
 
     `m_p` what of the trailer pushes; without one `(1 - phi) L/h`. Braking harder would turn a motorcycle over its front
     wheel (physics.md section 3).
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(rear_lift_g(small_case()), 2)
+    1.92
     """
     vehicle, trailer = case.vehicle, case.trailer
     holding = vehicle.mass_kg * GRAVITY * (1.0 - vehicle.front_fraction) * vehicle.wheelbase_m
@@ -76,14 +85,24 @@ def rear_lift_g(case: Case) -> float:
 
 
 def best_possible_g(case: Case) -> float:
-    """Greatest deceleration in g the tyres allow, both axles at their grip, or rear lift where that comes first."""
+    """Greatest deceleration in g the tyres allow, both axles at their grip, or rear lift where that comes first.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(best_possible_g(small_case()), 2)
+    0.95
+    """
     nose = case.trailer.nose_load_N if case.trailer is not None else 0.0
     held = case.vehicle.tyre_grip * (case.vehicle.mass_kg * GRAVITY + nose)
     return min(held / pushed_weight(case), rear_lift_g(case))
 
 
 def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, float]:
-    """Road force in N of the front and the rear axle at one front line pressure and rotor temperature."""
+    """Road force in N of the front and the rear axle at one front line pressure and rotor temperature.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> [round(force) for force in axle_road_forces(small_case(), 5e6, 200.0)]
+    [5541, 3989]
+    """
     front, rear = _torques(case, pressure_Pa, rotor_C)
     vehicle = case.vehicle
     return (
@@ -93,7 +112,12 @@ def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[fl
 
 
 def road_forces_per_pressure(case: Case, rotor_C: float) -> tuple[float, float]:
-    """Road force of the front and the rear axle in N per Pa of its own line pressure, whatever the rear valve does."""
+    """Road force of the front and the rear axle in N per Pa of its own line pressure, whatever the rear valve does.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> [round(1e6 * force) for force in road_forces_per_pressure(small_case(), 200.0)]
+    [1108, 1108]
+    """
     return axle_road_forces(dataclasses.replace(case, hydraulics=_open_valve(case.hydraulics)), 1.0, rotor_C)
 
 
@@ -159,6 +183,11 @@ def lock_up(case: Case, rotor_C: float, speed_mps: float = 0.0) -> LockUp:
 
     An axle that does not lock within the greatest pedal force has None. The rear locks also where its load falls to
     zero (lift). Push and nose load of a trailer are in. Resolved to 1/1200 of the pressure.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> found = lock_up(small_case(), 200.0)
+    >>> found.first_axle, round(found.decel_g, 2)
+    ('rear', 0.55)
     """
     grip = case.vehicle.tyre_grip
     forces = _installed_line(case, rotor_C, LOCK_STEPS)

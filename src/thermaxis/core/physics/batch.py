@@ -110,6 +110,12 @@ def run_packed(
     `after` replaces what the duty says about the time after its last braking. Cost is linear in candidates and in
     the duty's length; memory does not grow with the duty, for no history is kept. Candidates do not touch each
     other, so the result does not depend on how they are spread over the cores.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> from thermaxis.core.physics.packing import pack
+    >>> case = small_case()
+    >>> round(float(run_packed(*pack([case]), case.duty).axles["peak_surface"][0, 0]))
+    107
     """
     count = len(vehicles)
     segments = schedule.segments(duty, after)

@@ -36,6 +36,10 @@ def chain(case: Case, pedal_force_N: float) -> Chain:
 
     `clamp = p A_p eta_c`. Travel is that of the foot until the pads touch: fluid moved over master area, times the
     pedal ratio; what hoses and calipers give under pressure comes on top (a soft pedal), and is not in it.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(chain(small_case(), 200.0).master_N)
+    2880
     """
     hydraulics = case.hydraulics
     pushrod = pedal_force_N * hydraulics.pedal_ratio * hydraulics.pedal_efficiency
@@ -64,6 +68,10 @@ def fluid_moved(case: Case) -> float:
     """Fluid in m3 that closes the gap of every pad one master cylinder feeds: `V = sum n 2 A_p s`.
 
     Both pads of a caliper move by `PAD_CLEARANCE_M` (estimate). On separate circuits (a rider) that is the front's.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(1e6 * fluid_moved(small_case()), 2)
+    1.6
     """
 
     def of(axle: Axle) -> float:

@@ -24,6 +24,9 @@ def air_viscosity(temperature_K: float) -> float:
     """Dynamic viscosity of air in Pa s, Sutherland; 200 to 1500 K.
 
     `mu = 1.716e-5 (T/273.15)^1.5 383.55/(T + 110.4)` (Incropera, app. A; physics.md section 7).
+
+    >>> round(1e6 * air_viscosity(293.15), 2)
+    18.13
     """
     ratio = temperature_K / KELVIN
     return 1.716e-5 * ratio * math.sqrt(ratio) * 383.55 / (temperature_K + 110.4)
@@ -34,6 +37,9 @@ def air_conductivity(temperature_K: float) -> float:
     """Thermal conductivity of air in W/(m K), Sutherland; 200 to 1500 K.
 
     `k = 0.0241 (T/273.15)^1.5 467.15/(T + 194)` (physics.md section 7).
+
+    >>> round(air_conductivity(293.15), 4)
+    0.0257
     """
     ratio = temperature_K / KELVIN
     return 0.0241 * ratio * math.sqrt(ratio) * 467.15 / (temperature_K + 194.0)
@@ -41,7 +47,11 @@ def air_conductivity(temperature_K: float) -> float:
 
 @compiled
 def air_density(temperature_K: float, pressure_Pa: float) -> float:
-    """Density of air in kg/m3 as an ideal gas, `rho = p/(287.05 T)`."""
+    """Density of air in kg/m3 as an ideal gas, `rho = p/(287.05 T)`.
+
+    >>> round(air_density(293.15, 101325.0), 3)
+    1.204
+    """
     return pressure_Pa / (GAS_CONSTANT * temperature_K)
 
 
@@ -65,7 +75,11 @@ def altitude_of(pressure_Pa: float) -> float:
 
 @compiled
 def blend(value: float, low: float, high: float, below: float, above: float) -> float:
-    """Blend from `below` to `above` linearly in the logarithm of `value` between `low` and `high`."""
+    """Blend from `below` to `above` linearly in the logarithm of `value` between `low` and `high`.
+
+    >>> blend(1e5, 1e4, 1e6, 0.0, 1.0)
+    0.5
+    """
     if value <= low:
         return below
     if value >= high:
@@ -80,6 +94,9 @@ def face_coefficient(speed: float, diameter: float, wall_C: float, air_C: float,
 
     `Re = v D/nu`; laminar `0.70 (k/D) Re^0.55`, turbulent `0.04 (k/D) Re^0.8`, blended in ln Re from 1.8e5 to
     3.2e5; properties at the film temperature (Limpert 1999, ch. 3). Valid 0 to 90 m/s, D 0.1 to 0.5 m.
+
+    >>> round(face_coefficient(30.0, 0.28, 300.0, 20.0, 101325.0), 1)
+    111.7
     """
     film = 0.5 * (wall_C + air_C) + KELVIN
     conductivity = air_conductivity(film)

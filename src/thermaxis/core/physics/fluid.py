@@ -18,7 +18,11 @@ KELVIN_PER_KPA = 0.30
 
 
 def takes_water(standard: str) -> bool:
-    """Whether a fluid of this class takes up water with the years; a yes or no, no record of how much."""
+    """Whether a fluid of this class takes up water with the years; a yes or no, no record of how much.
+
+    >>> takes_water("DOT 4"), takes_water("DOT 5")
+    (True, False)
+    """
     return standard != SILICONE
 
 

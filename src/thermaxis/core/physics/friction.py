@@ -21,6 +21,10 @@ def mu_table(points: tuple[tuple[float, float], ...]) -> Table:
 
     Slopes are those of the monotone piecewise cubic of Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980),
     as scipy computes them. One point gives a constant.
+
+    >>> temperatures, values, slopes, count = mu_table(((0.0, 0.3), (300.0, 0.5)))
+    >>> int(count)
+    2
     """
     temperature = np.full(MAX_MU_POINTS, np.inf)
     value = np.zeros(MAX_MU_POINTS)

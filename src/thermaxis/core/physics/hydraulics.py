@@ -13,6 +13,10 @@ def line_pressure(pedal_force_N: float, hydraulics: Hydraulics) -> float:
 
     `F_p = F_pedal i eta`; `F_mc = B F_p` up to the run-out force, then `B F_ro + (F_p - F_ro)`; `p = F_mc/A_mc`
     (Limpert 1999, ch. 5; physics.md section 1).
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(line_pressure(200.0, small_case().hydraulics) / 1e5)
+    74
     """
     pushrod = pedal_force_N * hydraulics.pedal_ratio * hydraulics.pedal_efficiency
     runout = math.inf if hydraulics.booster_runout_N is None else hydraulics.booster_runout_N
@@ -22,7 +26,13 @@ def line_pressure(pedal_force_N: float, hydraulics: Hydraulics) -> float:
 
 
 def pedal_force(pressure_Pa: float, hydraulics: Hydraulics) -> float:
-    """Pedal force in N that gives a front line pressure in Pa: the inverse of `line_pressure`."""
+    """Pedal force in N that gives a front line pressure in Pa: the inverse of `line_pressure`.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> held = small_case().hydraulics
+    >>> round(pedal_force(line_pressure(200.0, held), held), 6)
+    200.0
+    """
     force = pressure_Pa * master_area(hydraulics)
     runout = math.inf if hydraulics.booster_runout_N is None else hydraulics.booster_runout_N
     pushrod = force / hydraulics.booster_gain
@@ -32,7 +42,12 @@ def pedal_force(pressure_Pa: float, hydraulics: Hydraulics) -> float:
 
 
 def master_area(hydraulics: Hydraulics) -> float:
-    """Area of the master cylinder in m2."""
+    """Area of the master cylinder in m2.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(1e6 * master_area(small_case().hydraulics), 1)
+    387.1
+    """
     return math.pi / 4.0 * hydraulics.master_bore_m**2
 
 
@@ -68,6 +83,9 @@ def pressure_for_force(force: float, front: float, rear: float, knee: float, slo
 
     `front`, `rear`: road force per pressure of each axle in N/Pa at its present friction. Inverts
     `front p + rear p_r(p) = force` with `rear_pressure`; exact.
+
+    >>> pressure_for_force(9000.0, 2e-3, 1e-3, 5e6, 0.5)
+    3000000.0
     """
     pressure = force / (front + rear)
     if pressure > knee:

@@ -33,6 +33,9 @@ def optimal_ladder(slab: str, cells: int) -> Array:
     Druskin, Knizhnerman, Comm. Pure Appl. Math. 53, 2000). Fitted by `tools/ladders.py` to the exact Laplace transforms
     for `s L^2/a` to 300 (`a` diffusivity, `L` thickness); errors stand in its output and are tested. Raises FieldError
     for a number of cells that was not fitted.
+
+    >>> [len(row) for row in optimal_ladder("ring", 6)]
+    [7, 7]
     """
     known = _fitted()[slab]
     if str(cells) not in known:
@@ -42,7 +45,12 @@ def optimal_ladder(slab: str, cells: int) -> Array:
 
 
 def plain_ladder(cells: int, widening: float) -> Array:
-    """Finite volumes, each `widening` times as wide as the one nearer the face, nodes at mid-width; second order."""
+    """Finite volumes, each `widening` times as wide as the one nearer the face, nodes at mid-width; second order.
+
+    >>> capacities, resistances = plain_ladder(4, 2.0)
+    >>> round(float(capacities.sum()), 6), round(float(resistances.sum()), 6)
+    (1.0, 1.0)
+    """
     widths: Array = float(widening) ** np.arange(cells, dtype=np.float64)
     widths = widths / widths.sum()
     between = (widths[1:] + widths[:-1]) / 2.0

@@ -49,7 +49,11 @@ PATTERN_FACTORS = {
 
 @functools.cache
 def materials() -> dict[str, Material]:
-    """Return every rotor material of `core/data/materials.csv` by name."""
+    """Return every rotor material of `core/data/materials.csv` by name.
+
+    >>> materials()["grey_iron"].density_kg_per_m3
+    7200.0
+    """
     words = ("material", "source")
     return {
         row["material"]: Material(

@@ -348,7 +348,13 @@ def pack_vehicle(case: Case, into: np.void) -> None:
 
 
 def pack(cases: list[Case]) -> tuple[Records, Records]:
-    """Lay N cases out as (axles, vehicles): arrays of shape (N, 2) AXLE and (N,) VEHICLE."""
+    """Lay N cases out as (axles, vehicles): arrays of shape (N, 2) AXLE and (N,) VEHICLE.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> axles, vehicles = pack([small_case()])
+    >>> axles.shape, vehicles.shape
+    ((1, 2), (1,))
+    """
     axles = np.zeros((len(cases), 2), dtype=AXLE)
     vehicles = np.zeros(len(cases), dtype=VEHICLE)
     for index, case in enumerate(breathing(cases)):

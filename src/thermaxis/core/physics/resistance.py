@@ -24,6 +24,9 @@ def regen_force(speed: float, mass: float, max_power: float, max_decel: float, f
     """Greatest regenerative force in N at a speed in m/s: `min(a_max m, P_max/v)`, full above `fade_out`.
 
     Below `fade_out` (m/s) it falls linearly to zero at half of it (case format).
+
+    >>> regen_force(30.0, 1000.0, 50000.0, 2.0, 4.0) == 50000.0 / 30.0
+    True
     """
     if max_power <= 0.0 or speed <= 0.0 or speed <= 0.5 * fade_out:
         return 0.0
@@ -37,7 +40,11 @@ def regen_force(speed: float, mass: float, max_power: float, max_decel: float, f
 def resisting_on(
     drag: float, rolling: float, engine: float, regen: float, grade_mass: float, sine: float, cosine: float
 ) -> float:
-    """Road force in N that slows the vehicle without its friction brakes, by sine and cosine of the slope's angle."""
+    """Road force in N that slows the vehicle without its friction brakes, by sine and cosine of the slope's angle.
+
+    >>> resisting_on(30.0, 100.0, 50.0, 0.0, 1000.0, 0.0, 1.0)
+    180.0
+    """
     return drag + rolling * cosine + engine + regen + grade_mass * GRAVITY * sine
 
 

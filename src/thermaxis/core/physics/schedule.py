@@ -30,6 +30,10 @@ def segments(duty: Duty, after: After | None = None) -> Records:
 
     `after` takes the place of the duty's own ending, for a reading taken later or a longer cool-down. Kept for the next
     run of the same duty, and never written to: a slider that moves drives one duty again and again.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> len(segments(small_case().duty))
+    2
     """
     if isinstance(duty, StopsDuty):
         rows = _stops(duty)
@@ -45,7 +49,12 @@ def segments(duty: Duty, after: After | None = None) -> Records:
 
 
 def stop_count(duty: Duty) -> int:
-    """How many entries the result's list of stops has."""
+    """How many entries the result's list of stops has.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> stop_count(small_case().duty)
+    1
+    """
     if isinstance(duty, StopsDuty):
         return len(duty.stops) * duty.repeat
     return 1 if isinstance(duty, DescentDuty) else 0

@@ -46,6 +46,10 @@ def simulate(
     All cases must carry the same duty; vehicle, brakes and air may differ. Raises FieldError otherwise. `after`
     replaces what the duty says about the time after its last braking. `watch` is told the share done and may raise to
     stop the work. Cost is linear in cases and in the duty's length.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> [round(result.front.peak_surface_C) for result in simulate([small_case()])]
+    [107]
     """
     if not cases:
         return []
@@ -57,7 +61,12 @@ def simulate(
 
 
 def simulate_one(case: Case, grid: Grid = DEFAULT_GRID, *, after: schedule.After | None = None) -> Result:
-    """Solve one case."""
+    """Solve one case.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(simulate_one(small_case()).front.peak_surface_C)
+    107
+    """
     return simulate([case], grid, after=after)[0]
 
 
@@ -65,6 +74,11 @@ def history(case: Case, grid: Grid = DEFAULT_GRID, after: schedule.After | None 
     """Time history of one case, one row per time step, columns as `results.HISTORY_FIELDS`.
 
     `after` replaces what the duty says about the time after its last braking.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> rows = history(small_case())
+    >>> round(float(rows[-1, 0]), 2)
+    24.67
     """
     axles, vehicles = pack([case])
     return history_packed(axles[0], vehicles[0], case.duty, grid, after)

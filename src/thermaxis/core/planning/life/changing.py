@@ -80,6 +80,12 @@ def changes(parts: Sequence[Due], events: Sequence[Coming], today: dt.date, term
     Before the first event a part holds through with 95 % or less (or the one it is due by); a part of the same job that
     is due later comes along where the life it loses costs less than the work done once instead of twice. Order date:
     the event's, less the lead time and the reserve. Raises FieldError where a part has not a likelihood for each event.
+
+    >>> import datetime as dt
+    >>> part = Due(key="p", part="front pads", job="front", chances=(0.99, 0.9), left=(0.5, 0.3), price=120.0)
+    >>> days = [Coming(name=f"round {k}", on=dt.date(2026, 12, 10 * k)) for k in (1, 2)]
+    >>> [change.before for change in changes([part], days, dt.date(2026, 11, 1), Terms())]
+    [1]
     """
     first: dict[str, int] = {}
     for part in parts:

@@ -11,11 +11,11 @@ import numpy as np
 import rainflow
 from numpy.typing import NDArray
 from scipy.optimize import brentq
-from scipy.stats import norm
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
 from thermaxis.core.records import Rotor
+from thermaxis.core.sampling import normal_density
 from thermaxis.core.tables import rows_of
 
 Array = NDArray[np.float64]
@@ -61,7 +61,11 @@ class Strength:
 
 @functools.cache
 def strengths() -> dict[str, Strength]:
-    """Strength of every rotor material, by its name; sources in data/fatigue.csv."""
+    """Strength of every rotor material, by its name; sources in data/fatigue.csv.
+
+    >>> strengths()["grey_iron"].tensile_Pa / 1e6
+    207.0
+    """
     return {
         row["material"]: Strength(
             tensile_Pa=float(row["tensile_Pa"]),
@@ -146,9 +150,12 @@ def crack_scale(looks: Sequence[Look]) -> CrackScale:
     A sound face at damage D says `y < -ln D`, one with hairlines `y >= -ln D`; a look misses one hairline in
     ten and sees one that is none in fifty (estimates), so that a wrong one does not rule the truth out. Raises
     FieldError for a damage below 0.
+
+    >>> round(float(crack_scale([Look(damage=0.5, cracked=False)]).quantile(0.5)), 2)
+    0.88
     """
     y = np.linspace(-GRID_REACH, GRID_REACH, GRID_POINTS)
-    weight = norm.pdf(y / SCALE_SIGMA)
+    weight = normal_density(y / SCALE_SIGMA)
     for look in looks:
         if not look.damage >= 0:
             raise FieldError("damage", look.damage, "a number >= 0")

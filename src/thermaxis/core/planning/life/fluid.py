@@ -8,11 +8,11 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import norm
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.fluid import WATER_GAIN_PERCENT_PER_YEAR, WET_WATER_PERCENT
+from thermaxis.core.sampling import normal_quantile
 
 Array = NDArray[np.float64]
 # Water a year, lognormal about 2 %; a fluid's own boiling points about its label's (estimates).
@@ -60,7 +60,7 @@ class FluidState:
         y = np.interp(place, np.arange(POINTS), self.grid)
         off = np.interp(place, np.arange(POINTS), self.off_K)
         sigma = np.interp(place, np.arange(POINTS), self.off_sigma_K)
-        return np.asarray(_label_C(self, months, y) + off + sigma * norm.ppf(own))
+        return np.asarray(_label_C(self, months, y) + off + sigma * normal_quantile(own))
 
 
 def _label_C(state: FluidState, months: float, y: Array) -> Array:
@@ -76,6 +76,10 @@ def fluid_state(dry_C: float, wet_C: float, tests: Sequence[FluidTest], *, takes
     `T_boil = T_dry - (T_dry - T_wet) min(3.7, 2 e^y months/12)/3.7 + off`, `y ~ N(0, 0.35^2)`, `off ~ N(0, (4 K)^2)`:
     y on a grid, off integrated out for each y. A tester errs by 4 K, one that reads percent by 0.5 % (estimates).
     Raises FieldError where wet is above dry.
+
+    >>> from thermaxis.core.planning.life.fluid import fluid_state
+    >>> type(fluid_state(260.0, 185.0, [])).__name__
+    'FluidState'
     """
     if wet_C > dry_C:
         raise FieldError("wet_C", wet_C, f"no more than the dry boiling point {dry_C:g}")

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import norm
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.life.fatigue import LOOK_WRONG, CrackScale
 from thermaxis.core.planning.life.fluid import FluidState, peak_C
 from thermaxis.core.planning.life.wear import EVENT_SIGMA, WearState, standard_normals
+from thermaxis.core.sampling import normal_share
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -37,7 +37,11 @@ class Draws:
 
 
 def draws_of(events: int, count: int = DRAWS, seed: int = SEED) -> Draws:
-    """Draws for so many events, as a record; scrambled Sobol points, `count` a power of two. FieldError otherwise."""
+    """Draws for so many events, as a record; scrambled Sobol points, `count` a power of two. FieldError otherwise.
+
+    >>> draws_of(3, 256).events.shape
+    (256, 3)
+    """
     if not 0 <= events <= MOST_EVENTS:
         raise FieldError("events", events, f"0 to {MOST_EVENTS}")
     if count < 8 or count & (count - 1):
@@ -56,7 +60,7 @@ def thickness_ahead(part: str, wear: WearState, steps_m: Array, draws: Draws) ->
 
 def cracks_ahead(part: str, scale: CrackScale, used: float, steps: Array, draws: Draws) -> Flags:
     """Whether a ring's face is without hairlines after each event, (N, K); `steps` (K,) is the damage of each."""
-    own = norm.cdf(draws.of(f"{part} cracks", 2))
+    own = normal_share(draws.of(f"{part} cracks", 2))
     sound = scale.quantile(own[:, 0])[:, None] * (used + np.cumsum(steps * draws.events, axis=1)) < 1.0
     # Where they were seen they are there, unless the look was wrong.
     seen = scale.seen_at is not None and used >= scale.seen_at
@@ -82,7 +86,7 @@ def margins_ahead(
     `pads_m` (N, K) is what is on the pads when the event begins: a thin pad lets more through.
     """
     own = draws.of(part, 3)
-    gain, off = norm.cdf(own[:, 0]), norm.cdf(own[:, 1])
+    gain, off = normal_share(own[:, 0]), normal_share(own[:, 1])
     found = []
     for k, event in enumerate(events):
         middle = np.interp(pads_m[:, k], event.thickness_m, event.fluid_C)
@@ -119,7 +123,12 @@ def word_of(chance: float) -> str:
 
 
 def ahead(left: Array, now: Array) -> Ahead:
-    """What a part's draws come to, as a record: `left` (N, K) is over its limit after each event, `now` (N,) before."""
+    """What a part's draws come to, as a record: `left` (N, K) is over its limit after each event, `now` (N,) before.
+
+    >>> found = ahead(np.array([[2.0, -1.0], [3.0, 1.0]]), np.array([3.0, 4.0]))
+    >>> found.chances
+    (1.0, 0.5)
+    """
     chances = tuple((left >= 0).mean(axis=0).tolist())
     return Ahead(
         chances=chances,

@@ -42,6 +42,9 @@ def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> fl
 
     minimum: a fixed least thickness; half: half of new, because a thin pad stores and insulates less; backing: as
     thick as the backing plate. Never above 80 % of new, or a set would be due when fitted.
+
+    >>> change_limit_m("half", "car", 0.011, 0.0055)
+    0.0055
     """
     if school not in SCHOOLS:
         raise FieldError("school", school, "one of " + ", ".join(SCHOOLS))
@@ -50,12 +53,20 @@ def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> fl
 
 
 def default_school(use: str, kind: str) -> str:
-    """The school taken unless the user picks one: the backing plate's thickness where pads run hot, else minimum."""
+    """The school taken unless the user picks one: the backing plate's thickness where pads run hot, else minimum.
+
+    >>> default_school("track", "car")
+    'backing'
+    """
     return "backing" if use in ("track", "hill", "sprint") and kind != "motorcycle" else "minimum"
 
 
 def remaining(thickness_m: float, limit_m: float, computed_per_event_m: float, scale: WearScale) -> Remaining:
-    """Events until `limit_m`, with the band of wear scale and events; no wear at all is held at 99999 events."""
+    """Events until `limit_m`, with the band of wear scale and events; no wear at all is held at 99999 events.
+
+    >>> round(remaining(0.009, 0.003, 0.0001, WearScale(median=1.0, sigma=0.3)).events)
+    60
+    """
     usable = max(0.0, thickness_m - limit_m)
     per_event = computed_per_event_m * scale.median
     most = 99999.0

@@ -53,7 +53,11 @@ class Readiness:
 
 
 def part_reason(part: Part) -> Reason:
-    """What a part's likelihood says: fine over 95 %, close from 60 %, else over; a record."""
+    """What a part's likelihood says: fine over 95 %, close from 60 %, else over; a record.
+
+    >>> part_reason(Part(name="front pads", chance=0.8)).state
+    'close'
+    """
     # So many draws tell no more than this.
     chance = min(0.99, part.chance)
     if part.chance > SURVIVES and part.sound <= SURVIVES:
@@ -66,7 +70,11 @@ def part_reason(part: Part) -> Reason:
 
 
 def fluid_reason(margin_K: float, air_C: float) -> Reason:
-    """What the fluid's margin on the day says: close under 50 K, over where it boils; a record."""
+    """What the fluid's margin on the day says: close under 50 K, over where it boils; a record.
+
+    >>> [fluid_reason(margin, 20.0).state for margin in (90.0, 30.0, -3.0)]
+    ['fine', 'close', 'over']
+    """
     if margin_K <= 0:
         return Reason(state="over", text=say.FLUID_BOILS(over=-margin_K, air=air_C), stage="job")
     if margin_K < DUE_K:
@@ -78,6 +86,10 @@ def readiness(reasons: Sequence[Reason], parts: Sequence[Part], *, fluid: str, t
     """Go, look or no-go by the gravest reason, and what to take along: a spare of all that may not last, fluid, tools.
 
     A record; nothing here clears a machine, it names what speaks against it.
+
+    >>> found = readiness([fluid_reason(30.0, 20.0)], [], fluid="DOT 4", tools=())
+    >>> found.word
+    'look'
     """
     order = ("over", "close", "fine")
     word = WORDS[max((2 - order.index(reason.state) for reason in reasons), default=0)]

@@ -16,6 +16,10 @@ def ring_wear_m(set_takes_m: float, friction_energy_J: float, pad: Pad) -> float
     `dt = dt_set E/E_set`, `E_set = 2 A_pad 0.7 t_pad/w_0` the friction energy of one rotor that uses up a set at its
     plain wear rate; `dt_set` (m) what its family takes in that time (data/rotor_wear.csv, estimate). Raises FieldError
     for an energy below 0.
+
+    >>> from thermaxis.core.physics.warm_up import small_case
+    >>> round(1e9 * ring_wear_m(0.0004, 1e8, small_case().front.pad))
+    28571
     """
     if not friction_energy_J >= 0:
         raise FieldError("friction_energy_J", friction_energy_J, "a number >= 0")

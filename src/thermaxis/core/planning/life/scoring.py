@@ -32,6 +32,11 @@ def score(readings_m: Sequence[float], at: Sequence[Worn], new_m: float, prior: 
     """Every reading in turn, in m, foretold by those before it alone, gauge error included; none is left out.
 
     An honest range holds 80 % of them in the long run. Raises FieldError where lengths differ.
+
+    >>> from thermaxis.core.planning.life.wear import PADS
+    >>> at = [Worn(by_duty_m=(0.001,))]
+    >>> [entry.inside for entry in score([0.010], at, 0.011, PADS)]
+    [True]
     """
     normal = standard_normals(POINTS, 2, SEED)
     found = []

@@ -9,9 +9,9 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import norm, qmc
 
 from thermaxis.core.errors import FieldError
+from thermaxis.core.sampling import normal_quantile, sobol
 
 Array = NDArray[np.float64]
 # Events differ among themselves (weather, traffic, driver): what no measurement of the past takes away (estimate).
@@ -51,7 +51,11 @@ FOUND_SHARE = 0.35
 
 
 def found_rings(usable_m: float) -> WearPrior:
-    """What is taken of rings that nobody saw new, as a record; `usable_m` is from their size to the discard, in m."""
+    """What is taken of rings that nobody saw new, as a record; `usable_m` is from their size to the discard, in m.
+
+    >>> found_rings(0.0016).new_m
+    0.00056
+    """
     return replace(RINGS, new_m=max(RINGS.new_m, FOUND_SHARE * usable_m))
 
 
@@ -104,6 +108,10 @@ def wear_state(
     density (Gauss-Newton) and weighed by what it really is, for weak evidence is flatter towards slow wear; the
     thickness now follows from x exactly (t_0 + W given the readings, both normal). Valid where wear is positive; no
     reading leaves the prior. Raises FieldError where lengths differ.
+
+    >>> state = wear_state([0.007], [Worn(by_duty_m=(0.003,))], Worn(by_duty_m=(0.003,)), 0.011)
+    >>> round(state.scale(0)[0], 2)
+    1.31
     """
     duties = len(now.by_duty_m)
     if len(readings_m) != len(at) or any(len(row.by_duty_m) != duties for row in at):
@@ -163,10 +171,14 @@ def wear_state(
 
 @functools.lru_cache(maxsize=128)
 def standard_normals(count: int, width: int, seed: int) -> Array:
-    """Standard normals without a unit, (count, width): quasi-random, the same for a seed, in mixed order."""
+    """Standard normals without a unit, (count, width): quasi-random, the same for a seed, in mixed order.
+
+    >>> standard_normals(1024, 2, 690).shape
+    (1024, 2)
+    """
     mixed = np.random.default_rng(seed)
-    unit = mixed.permutation(qmc.Sobol(width, scramble=True, seed=mixed).random(count))
-    return np.asarray(norm.ppf(np.clip(unit, 1e-9, 1.0 - 1e-9)))
+    unit = mixed.permutation(sobol(count, width, mixed))
+    return np.asarray(normal_quantile(np.clip(unit, 1e-9, 1.0 - 1e-9)))
 
 
 def _noise(squares: Array, scale: float, prior: WearPrior) -> Array:

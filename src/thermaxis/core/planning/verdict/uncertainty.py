@@ -7,7 +7,6 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import norm, qmc
 
 from thermaxis.core.checked import Checked, number
 from thermaxis.core.errors import FieldError
@@ -19,6 +18,7 @@ from thermaxis.core.planning.verdict.readings import Setup
 from thermaxis.core.planning.verdict.worn import FLUID_GRID
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
+from thermaxis.core.sampling import normal_quantile, sobol
 
 Array = NDArray[np.float64]
 DRAWS = 128
@@ -115,13 +115,13 @@ def unit_draws(count: int, seed: int = SEED) -> Array:
     """Scrambled Sobol points in the unit cube, (count, inputs); `count` a power of two (Owen 1998; scipy.stats.qmc)."""
     if count < 8 or count & (count - 1):
         raise FieldError("count", count, "a power of two, at least 8")
-    points: Array = qmc.Sobol(len(INPUTS), scramble=True, seed=seed).random(count)
+    points: Array = sobol(count, len(INPUTS), seed)
     return points
 
 
 def factors(unit: Array, spreads: Spreads) -> Array:
     """Turn points of the unit cube, (N, inputs), into factors on the inputs, the same shape."""
-    normal = norm.ppf(np.clip(unit, 1e-9, 1.0 - 1e-9))
+    normal = normal_quantile(np.clip(unit, 1e-9, 1.0 - 1e-9))
     even = 2.0 * unit - 1.0
     columns, wide = [], len(AXLE_INPUTS)
     for start, axle in ((0, spreads.front), (wide, spreads.rear)):
