@@ -81,18 +81,15 @@ def copy_to(folder: Path, name: str = "demo") -> None:
     shutil.copy(template(name, dt.date.today()), folder / "thermaxis.sqlite3")
 
 
-def restore(database: Path, name: str = "demo", *, same_stamp: bool = False) -> None:
+def restore(database: Path, name: str = "demo") -> None:
     """Make a database that may be open what a template is.
 
-    Its workshops get another stamp, unless `same_stamp`: what the process keeps of an earlier test may be of another
-    state of the same rows.
+    Its workshops get another stamp: what the process keeps of an earlier test may be of another state of the same rows.
     """
     with (
         contextlib.closing(sqlite3.connect(template(name, dt.date.today()))) as source,
         contextlib.closing(sqlite3.connect(database, timeout=120)) as target,
     ):
         source.backup(target)
-        if same_stamp:
-            return
         target.execute("UPDATE accounts_workshop SET stamp = ?", (secrets.token_hex(8),))
         target.commit()

@@ -18,26 +18,29 @@ ITEM = re.compile(r"(\s*)([-*] |\d+\. )")
 
 def wrapped(text: str) -> str:
     """A document with its paragraphs and list items wrapped; code, tables and headings stay as they are."""
-    return "\n".join(line for block in _blocks(text.split("\n")) for line in _lines(block))
+    return "\n".join(
+        line for block, is_code in _blocks(text.split("\n")) for line in (block if is_code else _lines(block))
+    )
 
 
-def _blocks(lines: list[str]) -> Iterator[list[str]]:
-    """Lines that belong together: a paragraph, a list item, or a line that stands by itself."""
+def _blocks(lines: list[str]) -> Iterator[tuple[list[str], bool]]:
+    """Lines that belong together: a paragraph, a list item, or a line that stands by itself; and whether it is code."""
     block: list[str] = []
     code = False
     for line in lines:
         fence = line.lstrip().startswith("```")
         alone = code or fence or not line.strip() or STANDS.match(line) is not None
         if block and (alone or ITEM.match(line)):
-            yield block
+            yield block, False
             block = []
+        if alone:
+            yield [line], code or fence
         code ^= fence
         if alone:
-            yield [line]
-        else:
-            block.append(line)
+            continue
+        block.append(line)
     if block:
-        yield block
+        yield block, False
 
 
 def _lines(block: list[str]) -> list[str]:

@@ -14,7 +14,6 @@ from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests import template
-from tests.browser.pristine import Pristine, remembering
 from tests.memo import engine  # noqa: F401
 from thermaxis.core.physics.warm_up import warm_up
 
@@ -31,7 +30,7 @@ ARGUMENTS = [
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # Long enough for a busy machine: nothing here is about speed.
-PATIENCE_MS = 180_000
+PATIENCE_MS = 60_000
 
 
 @pytest.fixture(scope="session")
@@ -68,28 +67,15 @@ class Answering:
             self.changed.notify_all()
 
 
-@pytest.fixture(scope="session")
-def memory(database: Path, django_db_setup: None) -> Iterator[Pristine]:
-    """What the server has computed, from one journey to the next."""
-    with remembering(database) as found:
-        yield found
-
-
 @pytest.fixture
 def demo_server(
-    transactional_db: None,
-    database: Path,
-    memory: Pristine,
-    live_server: Any,
-    settings: Any,
-    request: pytest.FixtureRequest,
+    transactional_db: None, database: Path, live_server: Any, settings: Any, request: pytest.FixtureRequest
 ) -> Iterator[str]:
     """The address of a server that signs the demo user in; marked `bare`, of one nobody works on yet."""
     settings.DEMO_SIGN_IN = True
     settings.PUBLIC_ADDRESS = live_server.url
-    bare = request.node.get_closest_marker("bare") is not None
-    template.restore(database, "empty" if bare else "demo", same_stamp=True)
-    memory.begin()
+    if request.node.get_closest_marker("bare") is not None:
+        template.restore(database, "empty")
     answering = Answering()
     request_started.connect(answering.began)
     request_finished.connect(answering.ended)

@@ -13,8 +13,8 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.said import SaidOut, said_out
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.changes import AlreadyDone
 from thermaxis.apps.accounts.errors import Clash, NotAllowed, NotThere, SecondFactorNeeded, SomebodyElse, UnderWay
 from thermaxis.apps.accounts.sessions import CodeNeeded

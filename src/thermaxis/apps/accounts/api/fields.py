@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from thermaxis.apps.accounts.api.wire import Wire
+from thermaxis.apps.accounts.api.base import Wire
 
 RowId = Annotated[int, Field(ge=1, le=2**53)]
 # Further than any quantity in SI units goes, and far from where arithmetic overflows.

@@ -13,10 +13,10 @@ from ninja.errors import HttpError
 from pydantic import Field
 
 from thermaxis.apps.accounts import sessions
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.guessing import guessing
 from thermaxis.apps.accounts.api.signed_in import BEFORE_SECOND, WORKSHOP, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.demo_sign_in import DEMO_USER
 from thermaxis.apps.accounts.public import public_address
 from thermaxis.apps.accounts.scope import Scope, scope_for, workshops_of

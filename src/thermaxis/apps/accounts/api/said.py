@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from thermaxis.apps.accounts.api.wire import Wire
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.core.said import Said
 
 

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 
 Token = Field(min_length=1, max_length=64)
 Word = Literal["begun", "partly", "bedded", "overheated"]

@@ -9,11 +9,11 @@ from ninja import File, Form, Path, Query, Router
 from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import CREW, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.catalogue.actions import keep_reading as readings
 from thermaxis.apps.catalogue.actions.import_table import Plan, import_table, plan_import, write_part

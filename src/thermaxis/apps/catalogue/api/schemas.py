@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 
 Source = Literal["measured", "maker", "estimate"]
 TableName = Literal["compounds", "pad shapes", "rotors", "fluids"]

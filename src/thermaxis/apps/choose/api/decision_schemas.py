@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.choose.api.schemas import Key, OfferAsk, WeightsIO, WholeCandidate
 from thermaxis.apps.solving.api.schemas import LeversOut, WhatIf
 

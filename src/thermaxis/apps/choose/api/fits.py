@@ -7,10 +7,10 @@ from typing import Literal
 from ninja import Path, Router
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.choose import fitting
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.actions.say_fits import say_fits

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import AnswerOut, BeddingAsk, CrossingOut, WhatIf
 from thermaxis.core.planning.choice.choose import Weights
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import InfluenceOut
 
 

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, Finite
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import WhatIf
 
 PartName = Literal["ring", "caliper"]

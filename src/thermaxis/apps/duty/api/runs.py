@@ -9,10 +9,10 @@ from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field, TypeAdapter, ValidationError
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.duty import recorded
 from thermaxis.apps.duty.actions.keep_run import keep_run
 from thermaxis.apps.duty.api import run_schemas

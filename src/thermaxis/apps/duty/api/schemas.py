@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import Finite, RowId
-from thermaxis.apps.accounts.api.wire import Wire
 
 Kind = Literal["session", "descent", "sections", "stops", "week", "recorded", "day"]
 Use = Literal["track", "sprint", "hill", "tow", "street", "delivery"]

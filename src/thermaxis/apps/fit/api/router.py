@@ -6,10 +6,10 @@ from django.utils import timezone
 from ninja import Path, Query, Router
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, RowId
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.fit.actions import intend as actions
 from thermaxis.apps.fit.api import present, schemas
 from thermaxis.apps.fitted.offering import choices_of

@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, Finite
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 
 RoomVerdict = Literal["fits", "tight", "does not fit", "not known"]
 Key = str

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StrictBool, StrictFloat, StrictInt, StrictStr
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, State
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 
 # Strict, so that a tick stays a tick and a number a number.
 CellValue = StrictBool | StrictInt | StrictFloat | Annotated[StrictStr, Field(max_length=2000)]

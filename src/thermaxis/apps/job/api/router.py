@@ -9,12 +9,12 @@ from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.files import file_response, picture_response
 from thermaxis.apps.accounts.api.kept_answers import kept_answer, written_answer
 from thermaxis.apps.accounts.api.said import said_out
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.accounts.errors import NotThere
 from thermaxis.apps.fitted.models import PadSet
 from thermaxis.apps.fitted.standing import machine_of

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, Finite, RowId
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 
 Work = Literal["pads", "pads_rotors", "clean", "swap", "caliper", "hose", "flush", "parking", "heat_check"]
 StepKey = Annotated[str, Field(min_length=1, max_length=60)]

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, State
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.core.planning.life.hoses import MOST_MONTHS
 
 HoseKind = Literal["rubber", "braided", "seals"]

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import AxleName, RowId, State
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.life.api.schemas import PadLimit
 
 PartKind = Literal["pads", "rings", "fluid", "hoses", "seals"]

@@ -7,8 +7,8 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import RowId
-from thermaxis.apps.accounts.api.wire import Wire
 
 Day = dt.date
 

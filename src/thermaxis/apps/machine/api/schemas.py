@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import Finite, RowId, Word
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving.api.schemas import RemarkOut
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from thermaxis.apps.accounts.api.wire import Wire
+from thermaxis.apps.accounts.api.base import Wire
 
 RoleName = Literal["owner", "fitter", "driver", "reader"]
 ReachName = Literal["read", "readings", "all"]

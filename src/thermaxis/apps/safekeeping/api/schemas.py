@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import State
-from thermaxis.apps.accounts.api.wire import Wire
 
 Token = Annotated[str, Field(pattern=r"^[a-z0-9]{16,40}$", max_length=40)]
 BackupName = Annotated[str, Field(pattern=r"^[a-z]+[a-z0-9-]*\.backup$", max_length=60)]

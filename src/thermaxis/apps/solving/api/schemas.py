@@ -8,8 +8,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.said import SaidOut
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.solving import trying
 from thermaxis.core.planning.bedding.setting import Road
 

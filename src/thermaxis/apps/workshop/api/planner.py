@@ -7,10 +7,10 @@ import datetime as dt
 from django.utils import timezone
 from ninja import Query, Router
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import State
 from thermaxis.apps.accounts.api.said import SaidOut
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.workshop.planner import DueItem, counts, driven_between, due_items
 from thermaxis.core.errors import FieldError
 

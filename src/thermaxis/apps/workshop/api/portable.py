@@ -16,10 +16,10 @@ from ninja import File, Path, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import RowId
 from thermaxis.apps.accounts.api.files import file_response
 from thermaxis.apps.accounts.api.signed_in import OWNERS, SIGNED_IN, ScopedRequest
-from thermaxis.apps.accounts.api.wire import Wire
 from thermaxis.apps.fitted.standing import machine_of
 from thermaxis.apps.garage.models import Owner
 from thermaxis.apps.log.action import Action
