@@ -84,14 +84,14 @@ types: .stamps/venv .stamps/build ## mypy strict and tsc
 
 core-test: .stamps/venv .stamps/build ## core, formats, apps and API
 	$(WARM)
-	$(PY) -m pytest tests --ignore=tests/browser -q -n 2
+	$(PY) -m pytest tests --ignore=tests/browser -q -n 2 --dist worksteal
 
 web-test: .stamps/build ## front-end units
 	cd web && npm test --silent
 
 browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
 	$(WARM)
-	$(PY) -m pytest tests/browser -q -n 2 -rR
+	$(PY) -m pytest tests/browser -q -n 3 --dist worksteal
 
 attack: .stamps/venv .stamps/build ## ten minutes of damaged files and odd requests against the served application
 	$(PY) -m tests.attack.attack

@@ -15,6 +15,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from tests import template
 from tests.memo import engine  # noqa: F401
+from thermaxis.apps.solving.progress import stop_all
 from thermaxis.core.physics.warm_up import warm_up
 
 ARGUMENTS = [
@@ -57,9 +58,14 @@ class Answering:
     def ended(self, **_: object) -> None:
         self._add(-1)
 
-    def wait_for_none(self) -> None:
+    def end(self) -> None:
+        """Stop what is under way, for nobody waits for it, until no request is left."""
         with self.changed:
-            assert self.changed.wait_for(lambda: self.count == 0, PATIENCE_MS / 1000), "a request never ends"
+            for _ in range(PATIENCE_MS // 500):
+                stop_all()
+                if self.changed.wait_for(lambda: self.count == 0, 0.5):
+                    return
+        raise AssertionError("a request never ends")
 
     def _add(self, one: int) -> None:
         with self.changed:
@@ -81,7 +87,7 @@ def demo_server(
     request_finished.connect(answering.ended)
     yield str(live_server.url)
     # A page that is closed leaves its last questions behind: their answers must not meet the next test's database.
-    answering.wait_for_none()
+    answering.end()
     request_started.disconnect(answering.began)
     request_finished.disconnect(answering.ended)
 
@@ -134,6 +140,18 @@ def settled(page: Page) -> None:
     )
     expect(page.locator("[aria-busy='true']")).to_have_count(0)
     expect(page.get_by_role("status")).to_have_count(0)
+
+
+def visit(page: Page, path: str) -> None:
+    """Go to a page as a link does: the application stays loaded."""
+    page.evaluate(
+        """(path) => {
+            history.pushState(null, "", path);
+            dispatchEvent(new PopStateEvent("popstate", { state: null }));
+        }""",
+        path,
+    )
+    settled(page)
 
 
 @contextlib.contextmanager

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Opener, settled
+from tests.browser.conftest import Opener, settled, visit
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -66,8 +66,7 @@ def test_no_target_is_too_small_and_in_the_bay_they_are_large(open_page: Opener)
             page.get_by_role("button", name="More").click()
             page.get_by_role("menuitem", name="Units: metric").click()
         for path in PAGES:
-            page.goto(path)
-            settled(page)
+            visit(page, path)
             found[f"{path}, {least}"] = page.evaluate(SMALLER, least)
             # Nothing is wider than the screen either: a table scrolls within its place.
             assert page.evaluate("document.documentElement.scrollWidth") == 390, path

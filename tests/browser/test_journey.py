@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Opener, answered, axe_violations, reading, reads, settled
+from tests.browser.conftest import Opener, answered, axe_violations, reading, reads, settled, visit
 
 # Addresses name machines by number, so numbering starts at 1 for every test.
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -146,9 +146,9 @@ def test_the_whole_journey(open_page: Opener) -> None:
 @pytest.mark.parametrize(("size", "theme"), [("desktop", "dark"), ("phone", "light")])
 def test_every_screen_passes_axe(open_page: Opener, size: str, theme: str) -> None:
     page = open_page(size, theme)
+    page.goto("/")
     for path in ("/", "/m/1/machine", "/m/1/duty", "/m/1/choose", "/m/1/bed", "/m/1/life"):
-        page.goto(path)
-        settled(page)
+        visit(page, path)
         expect(page.get_by_role("alert")).to_have_count(0)
         expect(page.locator("[data-reading]")).to_have_count(0 if path == "/" else 5)
         assert axe_violations(page) == [], path
