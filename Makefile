@@ -84,7 +84,7 @@ types: .stamps/venv .stamps/build ## mypy strict and tsc
 
 core-test: .stamps/venv .stamps/build ## core, formats, apps and API
 	$(WARM)
-	$(PY) -m pytest tests --ignore=tests/browser -q -n 2 --dist worksteal
+	$(PY) -m pytest tests --ignore=tests/browser -q -n 3 --dist worksteal
 
 web-test: .stamps/build ## front-end units
 	cd web && npm test --silent
