@@ -13,6 +13,7 @@ from tests.workshop import duty_named, machine_named, today
 from thermaxis import __version__
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.bed.actions.keep_plan import keep_plan, mark_done
+from thermaxis.apps.bed.api.present import drawn_plan
 from thermaxis.apps.catalogue.models import PadVariant
 from thermaxis.apps.choose import choosing
 from thermaxis.apps.choose.actions.fit_set import fit_set, undo_fit
@@ -235,6 +236,16 @@ def test_a_kept_plan_is_the_engine_s_own(workshop: Workshop) -> None:
     assert mark_done(owner(workshop), record, today()).done_on == today()
     assert {stage.name: stage.state for stage in stages(machine)}["bed"] == "done"
     assert mark_done(owner(workshop), record, None).done_on is None
+
+
+def test_a_plan_stored_in_millimetres_reads_the_same_and_one_without_its_wear_is_refused(workshop: Workshop) -> None:
+    machine = machine_named(workshop, "Kit roadster")
+    plan = keep_plan(owner(workshop), machine, "moderate", Road(top_speed_mps=28.0, hard_g=0.6)).plan
+    without = {name: value for name, value in plan.items() if not name.startswith("wear_")}
+    older = without | {f"wear_{axle}_mm": 1e3 * plan[f"wear_{axle}_m"] for axle in ("front", "rear")}
+    assert drawn_plan(older).wear_front_m == pytest.approx(plan["wear_front_m"])
+    with pytest.raises(KeyError, match="wear_front"):
+        drawn_plan(without)
 
 
 def test_solved_cases_are_kept_and_bounded(workshop: Workshop, monkeypatch: pytest.MonkeyPatch) -> None:

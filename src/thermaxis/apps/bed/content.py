@@ -30,6 +30,6 @@ def content_of(plan: Plan, setting: Setting) -> dict[str, Any]:
 
 
 def worn_m(content: Mapping[str, Any], axle: str) -> float:
-    """What a stored plan wears off the pads of an axle, in m; before 0.2.0 it was stored in mm."""
-    older: float = content.get(f"wear_{axle}_mm", 0.0)
-    return float(content.get(f"wear_{axle}_m", 1e-3 * older))
+    """What a stored plan wears off the pads of an axle, in m; older ones say mm. KeyError for neither."""
+    here = f"wear_{axle}_m"
+    return float(content[here] if here in content else 1e-3 * content[f"wear_{axle}_mm"])
