@@ -25,9 +25,9 @@ pytestmark = pytest.mark.django_db
 STOP = {"from_mps": 30.0, "to_mps": 5.0, "decel_mps2": 5.0, "then_s": 30.0, "then_speed_mps": 20.0}
 
 
-def duty(kind: str, **changes: Any) -> dict[str, Any]:
-    plain = {"name": "Held", "kind": kind, "use": "street", "events_per_month": 1, "event_km": 10}
-    return {**plain, **changes}
+def duty(shape_kind: str, event_km: float = 10, **shape: Any) -> dict[str, Any]:
+    plain = {"name": "Held", "use": "street", "events_per_month": 1, "event_km": event_km}
+    return {**plain, "shape": {"kind": shape_kind, **shape}}
 
 
 # --- 1: no key of a request reaches the ORM -------------------------------------------------------------------------
@@ -119,11 +119,14 @@ def test_a_discard_nobody_has_read_is_marked(demo: Api) -> None:
 @pytest.mark.parametrize(
     ("body", "field"),
     [
-        (duty("stops", stops=[{**STOP, "then_s": 600.0}] * 100, repeat=1000), "repeat"),
-        (duty("stops", stops=[{**STOP, "then_s": 0.0}] * 100, repeat=200), "repeat"),
-        (duty("week", week={"town_km": 5000, "rural_km": 10000, "motorway_km": 10000, "days": 1}), "week.town_km"),
-        (duty("sections", sections=[{"length_m": 1e5, "grade": 0.05, "speed_mps": 1, "stops": 200}] * 100), "sections"),
-        (duty("descent", grade=0.05, speed_mps=10, duration_s=36001), "duration_s"),
+        (duty("stops", stops=[{**STOP, "then_s": 600.0}] * 100, repeat=1000), "shape.repeat"),
+        (duty("stops", stops=[{**STOP, "then_s": 0.0}] * 100, repeat=200), "shape.repeat"),
+        (duty("week", town_km=5000, rural_km=10000, motorway_km=10000, days=1), "shape.town_km"),
+        (
+            duty("sections", sections=[{"length_m": 1e5, "grade": 0.05, "speed_mps": 1, "stops": 200}] * 100),
+            "shape.sections",
+        ),
+        (duty("descent", grade=0.05, speed_mps=10, duration_s=36001), "shape.duration_s"),
         (duty("stops", stops=[STOP], event_km=5e-324), "event_km"),
     ],
 )
@@ -141,7 +144,7 @@ def test_a_duty_longer_than_anything_drives_is_refused_before_it_is_built(
 def test_a_day_of_everything_fifty_times_is_refused(demo: Api) -> None:
     long = demo.post("/duties", duty("stops", stops=[STOP] * 100, repeat=20), 201)["id"]
     parts = [{"duty_id": long, "times": 50, "gap_s": 0}] * 20
-    assert_problem(demo.post("/duties", duty("day", parts=parts), 422), 422, "parts")
+    assert_problem(demo.post("/duties", duty("day", parts=parts), 422), 422, "shape.parts")
     stint = demo.duty("Relay stint, Tarn loop")
     assert_problem(demo.post("/duties", duty("day", parts=[{"duty_id": stint, "times": 49, "gap_s": 3600}]), 422), 422)
     demo.post("/duties", duty("day", parts=[{"duty_id": stint, "times": 10, "gap_s": 3600}]), 201)
@@ -172,12 +175,13 @@ def test_no_day_is_in_a_day_in_whichever_order(demo: Api, workshop: Workshop) ->
     day = demo.duty("Relay day with the drive")
     stint = demo.duty("Relay stint, Tarn loop")
     whole = next(row for row in demo.get("/duties") if row["id"] == day)
-    itself = {**whole, "parts": [{"duty_id": day, "times": 1, "gap_s": 0}]}
+    itself = {**whole, "shape": {"kind": "day", "parts": [{"duty_id": day, "times": 1, "gap_s": 0}]}}
     assert_problem(demo.put(f"/duties/{day}", itself, 422), 422)
     # A plain duty cannot become a day that holds itself, nor a day while it is part of one.
     plain = next(row for row in demo.get("/duties") if row["id"] == stint)
     for parts in ([stint], [demo.duty("Street mix")]):
-        changed = {**plain, "kind": "day", "parts": [{"duty_id": part, "times": 1, "gap_s": 0} for part in parts]}
+        rows = [{"duty_id": part, "times": 1, "gap_s": 0} for part in parts]
+        changed = {**plain, "shape": {"kind": "day", "parts": rows}}
         assert_problem(demo.put(f"/duties/{stint}", changed, 422), 422)
     # What an earlier version let in is still read, and said where it is driven.
     DutyPart.objects.create(duty_id=day, order=99, part_id=day)
@@ -238,7 +242,7 @@ def test_numbers_and_letters_no_page_sends(demo: Api) -> None:
     raw("POST", f"{machine}/verdict", '{"air_C": Infinity}')
     raw("POST", "/classes/hatch/estimates", '{"known": {"vehicle.mass_kg": 1e308}}')
     raw("POST", f"{machine}/friction", '{"pedal_N": 1e-300, "decel_mps2": 5, "speed_mps": 20}')
-    raw("POST", "/duties", json.dumps(duty("stops", stops=[STOP], parts=[{"duty_id": 10**15}])))
+    raw("POST", "/duties", json.dumps(duty("day", parts=[{"duty_id": 10**16}])))
     raw("POST", "/duties", "[" * 5000)
     raw("POST", "/cases", json.dumps({"name": "x", "vehicle": {"mass_kg": 10**400}}))
     # Parts beside stops are not the day's, and do no harm.

@@ -91,11 +91,13 @@ def body_of(demo: Api, operation: str) -> tuple[str, str, Any]:
     machine = f"/machines/{demo.machine('Kit roadster')['id']}"
     street = {
         "name": "Twice",
-        "kind": "stops",
         "use": "street",
         "events_per_month": 1,
         "event_km": 10,
-        "stops": [{"from_mps": 30, "to_mps": 5, "decel_mps2": 5, "then_s": 30, "then_speed_mps": 20}],
+        "shape": {
+            "kind": "stops",
+            "stops": [{"from_mps": 30, "to_mps": 5, "decel_mps2": 5, "then_s": 30, "then_speed_mps": 20}],
+        },
     }
     best = demo.post(f"{machine}/candidates", {})["ranked"]
     other = next(entry["key"] for entry in best if not entry["fitted"])

@@ -29,7 +29,7 @@ def test_the_scenario_is_complete(workshop: Workshop) -> None:
     assert {rotor.pattern for rotor in rotors} == set(PATTERNS)
     assert Fluid.objects.of(workshop).count() == 5
     assert Circuit.objects.of(workshop).count() == 3
-    kinds = list(Duty.objects.of(workshop).values_list("kind", flat=True))
+    kinds = [duty.kind for duty in Duty.objects.of(workshop)]
     assert kinds.count("descent") == 2
     assert kinds.count("stops") == 2
     assert {duty.use for duty in Duty.objects.of(workshop)} == set(USES)

@@ -17,6 +17,7 @@ from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import duty_mapping, mapping, querysets
 from thermaxis.apps.garage.mapping import Conditions
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.garage.shapes import Sections
 from thermaxis.apps.log.actions import set_removed
 from thermaxis.apps.machine import whatif
 from thermaxis.apps.machine.actions import change_machine
@@ -62,7 +63,8 @@ def test_ducts_of_a_duty_multiply_the_machine_s_cooling(workshop: Workshop) -> N
 def test_a_gear_of_the_pass_matters_by_the_machine_s_own_engine(workshop: Workshop) -> None:
     hauler = machine_named(workshop, "Horse-box 4x4")
     plan = duty_mapping.plan_of(duty_named(workshop, "Hause pass, section by section"))
-    assert {section.gear for section in plan.sections} == set(GEARS)
+    assert isinstance(plan.shape, Sections)
+    assert {section.gear for section in plan.shape.sections} == set(GEARS)
     lower = duty_mapping.facts_of(hauler, plan).duty
     hauler.engine_braking_N = 0.0
     free = duty_mapping.facts_of(hauler, plan).duty

@@ -51,12 +51,12 @@ def test_a_database_of_0_2_0_is_brought_here_and_says_the_same(tmp_path: Path) -
     # What edition 2 asks for and nobody has said is there, marked as an estimate.
     with sqlite3.connect(tmp_path / "thermaxis.sqlite3") as database:
         rows = database.execute("SELECT kind, anti_lock, trailer_mass_kg, estimates FROM garage_machine").fetchall()
-        duties = database.execute("SELECT kind, then_s FROM garage_duty").fetchall()
+        duties = database.execute("SELECT shape, then_s FROM garage_duty").fetchall()
     assert rows
     for kind, _, trailer, estimates in rows:
         assert ("vehicle.anti_lock" in json.loads(estimates)) == (kind != "motorcycle")
         assert ("trailer.hitch_overhang_m" in json.loads(estimates)) == (trailer is not None)
-    assert all(then_s > 0 for kind, then_s in duties if kind in ("stops", "week"))
+    assert all(then_s > 0 for shape, then_s in duties if json.loads(shape)["kind"] in ("stops", "week"))
 
 
 def test_an_older_calibration_keeps_what_it_found_of_the_cooling() -> None:

@@ -198,10 +198,11 @@ def strangers(eve: Person, ids: dict[str, list[Any]], dice: random.Random, count
                 found.append(f"a note in {operation.label}")
     # Somebody's numbers in a body of one's own.
     plain = {"name": "mine", "use": "track", "events_per_month": 1, "event_km": 10}
+    laps = {"kind": "session", "driver_level": "novice"}
     for path, body in (
-        ("/api/duties", {**plain, "kind": "session", "circuit_id": ids["circuit_id"][0], "driver_level": "novice"}),
-        ("/api/duties", {**plain, "kind": "recorded", "run_id": ids["run_id"][0]}),
-        ("/api/duties", {**plain, "kind": "day", "parts": [{"duty_id": ids["duty_id"][0], "times": 1, "gap_s": 0}]}),
+        ("/api/duties", {**plain, "shape": {**laps, "circuit_id": ids["circuit_id"][0]}}),
+        ("/api/duties", {**plain, "shape": {"kind": "recorded", "run_id": ids["run_id"][0]}}),
+        ("/api/duties", {**plain, "shape": {"kind": "day", "parts": [{"duty_id": ids["duty_id"][0]}]}}),
         (
             "/api/workshop/machines",
             {"name": "mine", "owner": "Eve", "vehicle_class": "hatch", "duty_id": ids["duty_id"][0]},

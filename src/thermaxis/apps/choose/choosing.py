@@ -15,6 +15,7 @@ from thermaxis.apps.fitted.standing import Standing, standing_of
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import ROOM_PATHS, rooms_of
 from thermaxis.apps.garage.models import Machine, SetUp
+from thermaxis.apps.garage.shapes import Plan
 from thermaxis.apps.solving import ranges, trying
 from thermaxis.apps.solving.fitting import Fitter
 from thermaxis.apps.solving.mapping import CaseBuilder
@@ -46,7 +47,7 @@ class Offer:
 
     machine: Machine
     standing: Standing
-    plan: duties.Plan
+    plan: Plan
     facts: duties.DutyFacts
     use: str
     events_per_month: float

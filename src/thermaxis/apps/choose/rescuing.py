@@ -7,6 +7,7 @@ import dataclasses
 from thermaxis.apps.catalogue.mapping import boiling_C
 from thermaxis.apps.choose.choosing import Offer, known_keys, under
 from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.shapes import Plan
 from thermaxis.apps.solving import trying
 from thermaxis.apps.solving.solver import fluid_peaks, solve
 from thermaxis.apps.solving.trying import WhatIf
@@ -61,7 +62,7 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     if levers.driver_level is not None:
         levels = list(DRIVER_LEVELS)
         slower = levels[: levels.index(levers.driver_level)][::-1]
-        plans = {level: dataclasses.replace(plan, driver_level=level) for level in slower}
+        plans = {level: plan.shaped(driver_level=level) for level in slower}
         found.append(
             rescue.driver_to_pass(setup, {level: duties.facts_of(machine, each).duty for level, each in plans.items()})
         )
@@ -71,7 +72,7 @@ def ways_out(offer: Offer, key: str, what_if: WhatIf, watch: Watch | None = None
     return found
 
 
-def _slower(setup: Setup, offer: Offer, plan: duties.Plan, now_mps: float) -> answers.Answer:
+def _slower(setup: Setup, offer: Offer, plan: Plan, now_mps: float) -> answers.Answer:
     def case_at(speed: float) -> Case:
         slower = WhatIf(speed_factor=speed / now_mps)
         other, slow = trying.changed(offer.standing, plan, slower)

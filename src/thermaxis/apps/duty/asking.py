@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.shapes import Descent, Stops
 from thermaxis.apps.solving import in_force
 from thermaxis.core import records
 from thermaxis.core.errors import FieldError
@@ -21,11 +22,11 @@ HEAVIEST_TRAILER_KG = 5000.0
 def questions(machine: Machine) -> tuple[str, ...]:
     """The questions that make sense for the machine's duty, most telling first."""
     duty = duties.duty_or_error(machine)
-    if duty.kind == Duty.Kind.DESCENT:
+    if duty.kind == Descent.kind:
         towing = machine.trailer_mass_kg is not None and machine.towing and not duty.without_trailer
         trailer = ("greatest_trailer",) if towing else ()
         return ("greatest_speed", *trailer, "cooling_needed")
-    if duty.kind == Duty.Kind.STOPS:
+    if duty.kind == Stops.kind:
         return ("most_repeats", "cooling_needed")
     if duty.circuit is None:
         return ("cooling_needed",)

@@ -5,12 +5,12 @@ from __future__ import annotations
 import dataclasses
 import functools
 import math
-from dataclasses import dataclass, field
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from thermaxis.apps.garage import models
 from thermaxis.apps.garage.mapping import (
-    AS_IT_STANDS,
     Conditions,
     environment_record,
     powertrain_record,
@@ -18,71 +18,25 @@ from thermaxis.apps.garage.mapping import (
     under,
     vehicle_record,
 )
+from thermaxis.apps.garage.shapes import (
+    Day,
+    DayPart,
+    Descent,
+    Plan,
+    Recorded,
+    Sections,
+    Session,
+    Stops,
+    UsualWeek,
+    shape_of,
+)
 from thermaxis.core import records
 from thermaxis.core.errors import Bounds, FieldError, SolveError
-from thermaxis.core.planning.duty.duties import (
-    Part,
-    Section,
-    Week,
-    combined,
-    descent_in_sections,
-    driving_day,
-    with_soak,
-)
+from thermaxis.core.planning.duty.duties import Part, combined, descent_in_sections, driving_day, with_soak
 from thermaxis.core.planning.duty.lap import Element, Lap, Powertrain, drive_lap, session
 
-Kind = models.Duty.Kind
-PLAIN = (
-    "kind",
-    "event_km",
-    "then_s",
-    "then_speed_mps",
-    "laps",
-    "driver_level",
-    "traffic",
-    "cool_down_laps",
-    "pause_s",
-    "grade",
-    "speed_mps",
-    "duration_s",
-    "repeat",
-)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plan:
-    """Everything that makes a duty what it is, whether it is stored or only tried."""
-
-    kind: str
-    event_km: float
-    conditions: Conditions = AS_IT_STANDS
-    then_s: float = 0.0
-    then_speed_mps: float = 0.0
-    elements: tuple[Element, ...] = ()
-    closed: bool = False
-    laps: int = 1
-    driver_level: str = ""
-    traffic: float = 0.0
-    cool_down_laps: int = 0
-    pause_s: float = 0.0
-    grade: float = 0.0
-    speed_mps: float = 0.0
-    duration_s: float = 0.0
-    sections: tuple[Section, ...] = ()
-    stops: tuple[records.Stop, ...] = ()
-    repeat: int = 1
-    week: Week | None = None
-    trace: records.TraceDuty | None = None
-    parts: tuple[PlanPart, ...] = field(default=())
-
-
-@dataclass(frozen=True, kw_only=True)
-class PlanPart:
-    """One duty of a day."""
-
-    plan: Plan
-    times: int
-    gap_s: float
+# How a page names the rows a duty goes with.
+NAMING_ROWS = ("circuit_id", "run_id", "parts")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -99,62 +53,34 @@ class DutyFacts:
 
 def plan_of(duty: models.Duty) -> Plan:
     """The plan of a stored duty, whole."""
-    parts = duty.parts.all() if duty.kind == Kind.DAY else ()
-    return dataclasses.replace(
-        _driven_plan_of(duty),
-        parts=tuple(PlanPart(plan=_driven_plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in parts),
+    if duty.kind != Day.kind:
+        return _driven_plan_of(duty)
+    return typed_plan_of(duty).shaped(
+        parts=tuple(
+            DayPart(plan=_driven_plan_of(row.part), times=row.times, gap_s=row.gap_s) for row in duty.parts.all()
+        )
     )
 
 
 def _driven_plan_of(duty: models.Duty) -> Plan:
     """What was typed and recorded of a duty, not what it is made of: nobody goes on into a day that is in a day."""
-    return dataclasses.replace(typed_plan_of(duty), trace=trace_of(duty.run.trace) if duty.run else None)
+    plan = typed_plan_of(duty)
+    return plan.shaped(trace=trace_of(duty.run.trace)) if isinstance(plan.shape, Recorded) and duty.run else plan
 
 
 def typed_plan_of(duty: models.Duty) -> Plan:
     """What was typed of a stored duty: its plan without the recorded trace and the duties of a day, which are long."""
-    circuit, week = duty.circuit, None
-    if duty.kind == Kind.WEEK:
-        week = Week(
-            town_km=duty.town_km or 0.0,
-            rural_km=duty.rural_km or 0.0,
-            motorway_km=duty.motorway_km or 0.0,
-            days=duty.days or 5,
-        )
     return Plan(
-        kind=duty.kind,
+        shape=shape_of(duty.shape, **_circuit_rows(duty.circuit)),
         event_km=duty.event_km,
         conditions=conditions_of(duty),
         then_s=duty.then_s,
         then_speed_mps=duty.then_speed_mps,
-        elements=elements_of(circuit),
-        closed=bool(circuit and circuit.closed),
-        laps=duty.laps or 1,
-        driver_level=duty.driver_level,
-        traffic=duty.traffic,
-        cool_down_laps=duty.cool_down_laps,
-        pause_s=duty.pause_s,
-        grade=duty.grade or 0.0,
-        speed_mps=duty.speed_mps or 0.0,
-        duration_s=duty.duration_s or 0.0,
-        sections=tuple(
-            Section(length_m=row.length_m, grade=row.grade, speed_mps=row.speed_mps, stops=row.stops, gear=row.gear)
-            for row in duty.sections.all()
-        ),
-        stops=tuple(
-            records.Stop(
-                from_mps=row.from_mps,
-                to_mps=row.to_mps,
-                decel_mps2=row.decel_mps2,
-                grade=row.grade,
-                then_s=row.then_s,
-                then_speed_mps=row.then_speed_mps,
-            )
-            for row in duty.stops.all()
-        ),
-        repeat=duty.repeat or 1,
-        week=week,
     )
+
+
+def _circuit_rows(circuit: models.Circuit | None) -> dict[str, Any]:
+    return {"elements": elements_of(circuit), "closed": bool(circuit and circuit.closed)}
 
 
 def conditions_of(duty: models.Duty) -> Conditions:
@@ -204,8 +130,8 @@ def facts_of(
 
     FieldError names what cannot be driven.
     """
-    if plan.kind == Kind.SESSION:
-        return _session(machine, plan, repeats, cool_down_laps)
+    if isinstance(plan.shape, Session):
+        return _session(machine, plan, plan.shape, repeats, cool_down_laps)
     # What it stands parked afterwards is no driving.
     driven = _core(machine, dataclasses.replace(plan, then_s=0.0), repeats)
     return DutyFacts(
@@ -219,42 +145,34 @@ def facts_of(
 
 
 def _core(machine: models.Machine, plan: Plan, repeats: int | None) -> records.Duty:
-    if plan.kind == Kind.DESCENT:
-        return records.DescentDuty(
-            kind="descent",
-            grade=plan.grade,
-            speed_mps=plan.speed_mps,
-            duration_s=plan.duration_s,
-            then_s=plan.then_s,
-            then_speed_mps=plan.then_speed_mps,
-        )
-    if plan.kind == Kind.SECTIONS:
-        return descent_in_sections(
-            plan.sections,
-            vehicle_record(machine, plan.conditions),
-            trailer_record(machine, plan.conditions),
-            then_s=plan.then_s,
-            then_speed_mps=plan.then_speed_mps,
-        )
-    if plan.kind == Kind.WEEK:
-        assert plan.week is not None
-        return with_soak(driving_day(plan.week), plan.then_s)
-    if plan.kind == Kind.RECORDED:
-        if plan.trace is None:
-            raise FieldError("run_id", None, "a recorded run")
-        return plan.trace
-    if plan.kind == Kind.DAY:
-        parts = []
-        for index, part in enumerate(plan.parts):
-            with under(f"parts[{index}]"):
-                if part.plan.kind == Kind.DAY:
-                    raise FieldError("duty_id", "a day", "a duty that is not a day itself")
-                # The day's own air, ducts and trailer hold for all of it.
-                inner = facts_of(machine, dataclasses.replace(part.plan, conditions=plan.conditions))
-                parts.append(Part(duty=inner.duty, times=part.times, gap_s=part.gap_s))
-        return combined(parts)
-    series = records.StopsDuty(kind="stops", stops=plan.stops, repeat=repeats or plan.repeat)
-    return with_soak(series, plan.then_s)
+    shape, then = plan.shape, {"then_s": plan.then_s, "then_speed_mps": plan.then_speed_mps}
+    match shape:
+        case Descent():
+            return records.DescentDuty(
+                kind="descent", grade=shape.grade, speed_mps=shape.speed_mps, duration_s=shape.duration_s, **then
+            )
+        case Sections():
+            vehicle, trailer = vehicle_record(machine, plan.conditions), trailer_record(machine, plan.conditions)
+            return descent_in_sections(shape.sections, vehicle, trailer, **then)
+        case UsualWeek():
+            return with_soak(driving_day(shape), plan.then_s)
+        case Stops():
+            series = records.StopsDuty(kind="stops", stops=shape.stops, repeat=repeats or shape.repeat)
+            return with_soak(series, plan.then_s)
+        case Day():
+            return combined([_part(machine, plan, index, part) for index, part in enumerate(shape.parts)])
+        case Recorded(trace=trace) if trace is not None:
+            return trace
+    raise FieldError("run_id", None, "a recorded run")
+
+
+def _part(machine: models.Machine, day: Plan, index: int, part: DayPart) -> Part:
+    with under(f"parts[{index}]"):
+        if isinstance(part.plan.shape, Day):
+            raise FieldError("duty_id", "a day", "a duty that is not a day itself")
+        # The day's own air, ducts and trailer hold for all of it.
+        inner = facts_of(machine, dataclasses.replace(part.plan, conditions=day.conditions))
+        return Part(duty=inner.duty, times=part.times, gap_s=part.gap_s)
 
 
 def _hours(duty: records.Duty) -> float:
@@ -271,19 +189,14 @@ def _hours(duty: records.Duty) -> float:
     return moving / 3600.0
 
 
-def _session(machine: models.Machine, plan: Plan, repeats: int | None, cool_down_laps: int | None) -> DutyFacts:
-    laps = repeats or plan.laps
-    cool_down = plan.cool_down_laps if cool_down_laps is None else cool_down_laps
-    lap = _driven(
-        plan.elements,
-        vehicle_record(machine, plan.conditions),
-        powertrain_record(machine),
-        plan.driver_level,
-        environment_record(machine, plan.conditions),
-        plan.closed,
-    )
+def _session(
+    machine: models.Machine, plan: Plan, shape: Session, repeats: int | None, cool_down_laps: int | None
+) -> DutyFacts:
+    laps = repeats or shape.laps
+    cool_down = shape.cool_down_laps if cool_down_laps is None else cool_down_laps
+    lap = _lap(machine, shape, plan.conditions)
     return DutyFacts(
-        duty=_repeated(lap, laps, cool_down, plan.then_s, plan.pause_s, plan.traffic),
+        duty=_repeated(lap, laps, cool_down, plan.then_s, shape.pause_s, shape.traffic),
         event_km=plan.event_km,
         event_hours=laps * lap.duration_s / 3600.0,
         lap_km=lap.length_m / 1000.0,
@@ -295,18 +208,21 @@ def _session(machine: models.Machine, plan: Plan, repeats: int | None, cool_down
 def lap_of(machine: models.Machine, duty: models.Duty) -> records.TraceDuty | None:
     """One lap of a duty's circuit as this machine drives it alone, without its trailer; None where it is not laps."""
     plan = typed_plan_of(duty)
-    if plan.kind != Kind.SESSION or not plan.closed:
+    if not isinstance(plan.shape, Session) or not plan.shape.closed:
         return None
-    alone = dataclasses.replace(plan.conditions, without_trailer=True)
-    lap = _driven(
-        plan.elements,
-        vehicle_record(machine, alone),
-        powertrain_record(machine),
-        plan.driver_level,
-        environment_record(machine, alone),
-        plan.closed,
-    )
+    lap = _lap(machine, plan.shape, dataclasses.replace(plan.conditions, without_trailer=True))
     return records.TraceDuty(kind="trace", t_s=tuple(lap.t_s.tolist()), v_mps=tuple(lap.v_mps.tolist()))
+
+
+def _lap(machine: models.Machine, shape: Session, conditions: Conditions) -> Lap:
+    return _driven(
+        shape.elements,
+        vehicle_record(machine, conditions),
+        powertrain_record(machine),
+        shape.driver_level,
+        environment_record(machine, conditions),
+        shape.closed,
+    )
 
 
 @functools.lru_cache(maxsize=64)
@@ -330,36 +246,32 @@ def _repeated(
 
 
 def plan_from(
-    fields: dict[str, Any],
+    fields: Mapping[str, Any],
     circuit: models.Circuit | None,
     run: models.RecordedRun | None,
     parts: list[tuple[models.Duty, int, float]],
 ) -> Plan:
-    """The plan of a duty that is not stored (yet), from its fields by the names of `Plan`; FieldError names one."""
-    kind = fields["kind"]
-    needed = {Kind.SESSION: ("circuit_id", circuit), Kind.RECORDED: ("run_id", run), Kind.DAY: ("parts", parts or None)}
+    """The plan of a duty that is not stored (yet), from its fields as a page sends them; FieldError names one."""
+    kind = fields["shape"]["kind"]
+    needed = {Session.kind: ("circuit_id", circuit), Recorded.kind: ("run_id", run), Day.kind: ("parts", parts or None)}
     name, found = needed.get(kind, ("", True))
-    if found is None:
-        raise FieldError(name, None, f"given for a duty of kind {kind}")
+    rows = {
+        **_circuit_rows(circuit),
+        "trace": trace_of(run.trace) if run else None,
+        "parts": tuple(DayPart(plan=_driven_plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts),
+    }
+    with under("shape"):
+        if found is None:
+            raise FieldError(name, None, f"given for a duty of kind {kind}")
+        shape = shape_of({key: value for key, value in fields["shape"].items() if key not in NAMING_ROWS}, **rows)
     with under("conditions"):
         conditions = _conditions_from(fields["conditions"])
-    kept = {name: fields[name] for name in PLAIN}
-    week = None
-    if kind == Kind.WEEK:
-        with under("week"):
-            week = Week(**(fields["week"] or {"town_km": 0.0, "rural_km": 0.0, "motorway_km": 0.0}))
     return Plan(
-        **kept,
+        shape=shape,
+        event_km=fields["event_km"],
         conditions=conditions,
-        elements=elements_of(circuit),
-        closed=bool(circuit and circuit.closed),
-        sections=_each("sections", Section, fields["sections"]) if kind == Kind.SECTIONS else (),
-        stops=_each("stops", records.Stop, fields["stops"]) if kind == Kind.STOPS else (),
-        week=week,
-        trace=trace_of(run.trace) if run and kind == Kind.RECORDED else None,
-        parts=tuple(PlanPart(plan=_driven_plan_of(row), times=times, gap_s=gap_s) for row, times, gap_s in parts)
-        if kind == Kind.DAY
-        else (),
+        then_s=fields["then_s"],
+        then_speed_mps=fields["then_speed_mps"],
     )
 
 
@@ -370,16 +282,3 @@ def _conditions_from(fields: dict[str, Any]) -> Conditions:
     if air is not None and not -60 <= air <= 70:
         raise FieldError.outside("air_C", air, Bounds(least=-60, most=70), " or null")
     return Conditions(**fields)
-
-
-def _each(name: str, record: type[Any], rows: list[dict[str, Any]]) -> tuple[Any, ...]:
-    found = []
-    for index, row in enumerate(rows):
-        with under(f"{name}[{index}]"):
-            found.append(record(**row))
-    return tuple(found)
-
-
-def checked_elements(rows: list[dict[str, Any]]) -> tuple[Element, ...]:
-    """Straights and corners from their fields; FieldError names the one that cannot be."""
-    return _each("elements", Element, rows)

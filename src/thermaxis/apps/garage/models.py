@@ -99,34 +99,15 @@ class RunFile(models.Model):
 class Duty(Owned, Removable, Versioned):
     """What a machine is asked to do."""
 
-    class Kind(models.TextChoices):
-        SESSION = "session"
-        DESCENT = "descent"
-        SECTIONS = "sections"
-        STOPS = "stops"
-        WEEK = "week"
-        RECORDED = "recorded"
-        DAY = "day"
-
     name = models.CharField(max_length=120)
-    kind = models.CharField(max_length=10, choices=Kind.choices)
     use = models.CharField(max_length=10)
     note = models.CharField(max_length=240, blank=True)
     events_per_month = NotNegativeFloatField()
     event_km = NotNegativeFloatField(help_text="distance on the odometer per event, the drive there included")
-    # session
+    # its kind, and what was typed of a duty of that kind
+    shape = ShapedField(shape="thermaxis.apps.garage.shapes:shape_of")
+    # the circuit of a session, the run of a recorded one
     circuit = models.ForeignKey(Circuit, null=True, on_delete=models.PROTECT)
-    laps = models.PositiveIntegerField(null=True)
-    driver_level = models.CharField(max_length=12, blank=True)
-    cool_down_laps = models.PositiveIntegerField(default=0)
-    pause_s = NotNegativeFloatField(default=0.0)
-    traffic = NotNegativeFloatField(default=0.0, help_text="share of the laps driven behind someone")
-    # a usual week
-    town_km = NotNegativeFloatField(null=True)
-    rural_km = NotNegativeFloatField(null=True)
-    motorway_km = NotNegativeFloatField(null=True)
-    days = models.PositiveIntegerField(null=True)
-    # recorded
     run = models.ForeignKey(RecordedRun, null=True, on_delete=models.PROTECT)
     # what differs from the machine's own numbers on this duty
     air_C = models.FloatField(null=True)
@@ -134,12 +115,6 @@ class Duty(Owned, Removable, Versioned):
     duct_factor = NotNegativeFloatField(default=1.0)
     without_trailer = models.BooleanField(default=False)
     battery_full = models.BooleanField(default=False, help_text="no regenerative braking")
-    # descent
-    grade = models.FloatField(null=True)
-    speed_mps = NotNegativeFloatField(null=True)
-    duration_s = NotNegativeFloatField(null=True)
-    # stops
-    repeat = models.PositiveIntegerField(null=True)
     # the time after it, at rest unless a speed is given: the hot soak
     then_s = NotNegativeFloatField(default=0.0)
     then_speed_mps = NotNegativeFloatField(default=0.0)
@@ -148,21 +123,10 @@ class Duty(Owned, Removable, Versioned):
     def __str__(self) -> str:
         return self.name
 
-
-class DutySection(models.Model):
-    """A piece of a descent, in driving order; grade positive = down."""
-
-    duty = models.ForeignKey(Duty, on_delete=models.CASCADE, related_name="sections")
-    order = models.PositiveIntegerField()
-    length_m = PositiveFloatField()
-    grade = models.FloatField()
-    speed_mps = NotNegativeFloatField()
-    stops = models.PositiveIntegerField(default=0)
-    gear = models.CharField(max_length=10, default="usual")
-
-    class Meta:
-        ordering = ["order"]
-        constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_section_per_place")]
+    @property
+    def kind(self) -> str:
+        """Which of the shapes of duties it has."""
+        return str(self.shape["kind"])
 
 
 class DutyPart(models.Model):
@@ -177,21 +141,6 @@ class DutyPart(models.Model):
     class Meta:
         ordering = ["order"]
         constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_part_per_place")]
-
-
-class DutyStop(models.Model):
-    duty = models.ForeignKey(Duty, on_delete=models.CASCADE, related_name="stops")
-    order = models.PositiveIntegerField()
-    from_mps = PositiveFloatField()
-    to_mps = NotNegativeFloatField()
-    decel_mps2 = PositiveFloatField()
-    grade = models.FloatField(default=0.0)
-    then_s = NotNegativeFloatField()
-    then_speed_mps = NotNegativeFloatField()
-
-    class Meta:
-        ordering = ["order"]
-        constraints = [models.UniqueConstraint(fields=["duty", "order"], name="one_stop_per_place")]
 
 
 class Machine(Owned, Removable):

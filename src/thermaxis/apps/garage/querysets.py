@@ -7,14 +7,7 @@ from django.db.models import QuerySet
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.garage.models import Circuit, Duty, Machine
 
-OF_A_DUTY = (
-    "stops",
-    "sections",
-    "circuit__elements",
-    "parts__part__stops",
-    "parts__part__sections",
-    "parts__part__circuit__elements",
-)
+OF_A_DUTY = ("circuit__elements", "parts__part__circuit__elements")
 
 
 def machines(workshop: Workshop) -> QuerySet[Machine]:

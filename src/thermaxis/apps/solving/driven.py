@@ -15,20 +15,18 @@ from thermaxis.apps.fitted.standing import Standing, standing_or_none
 from thermaxis.apps.fitted.wearing import Drive, Past
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.shapes import Plan, UsualWeek
 from thermaxis.apps.season.models import Event
 from thermaxis.apps.solving.mapping import CaseBuilder, pad_record
 from thermaxis.apps.solving.solver import solve
-from thermaxis.core.planning.duty.duties import Week
 from thermaxis.core.planning.life.rings import ring_wear_m
 from thermaxis.core.records import Case
 from thermaxis.core.results import Result
 
 # By road to an event and back: a fifth of town, half country, the rest motorway (estimate).
 ROAD_KM = 100.0
-ROAD_PLAN = duties.Plan(
-    kind=Duty.Kind.WEEK,
-    event_km=ROAD_KM,
-    week=Week(town_km=0.2 * ROAD_KM, rural_km=0.5 * ROAD_KM, motorway_km=0.3 * ROAD_KM, days=1),
+ROAD_PLAN = Plan(
+    shape=UsualWeek(town_km=0.2 * ROAD_KM, rural_km=0.5 * ROAD_KM, motorway_km=0.3 * ROAD_KM, days=1), event_km=ROAD_KM
 )
 # What one event of a duty takes of a ring of an axle: machine, duty (0: the road), axle.
 PerEvent = Callable[[Machine, int, str], float]

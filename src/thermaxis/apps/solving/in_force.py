@@ -12,6 +12,7 @@ from thermaxis.apps.fitted.wearing import PartWear, Past, parts_worn
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import school_of
 from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.garage.shapes import Plan
 from thermaxis.apps.solving.driven import Driving, past_of
 from thermaxis.apps.solving.limits import Limit, computed_limits
 from thermaxis.apps.solving.mapping import CaseBuilder, change_m
@@ -39,7 +40,7 @@ class InForce:
 
     machine: Machine
     standing: Standing
-    plan: duties.Plan
+    plan: Plan
     facts: duties.DutyFacts
     setup: readings.Setup
     candidate: Candidate

@@ -9,6 +9,7 @@ import numpy as np
 
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage import duty_mapping as duties
+from thermaxis.apps.garage.shapes import Plan
 from thermaxis.apps.solving.in_force import case_now
 from thermaxis.apps.solving.mapping import CaseBuilder
 from thermaxis.apps.solving.solver import solve
@@ -20,7 +21,7 @@ TRACE_POINTS = 600
 
 
 def duty_trace(
-    standing: Standing, plan: duties.Plan, until_s: float | None
+    standing: Standing, plan: Plan, until_s: float | None
 ) -> tuple[duties.DutyFacts, dict[str, list[float]], Result]:
     """Speed, brake power and ring temperatures of a duty with the fitted set, up to a time, thinned for drawing."""
     facts = duties.facts_of(standing.machine, plan)

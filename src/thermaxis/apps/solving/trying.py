@@ -10,14 +10,13 @@ from thermaxis.apps.catalogue.mapping import boiling_C
 from thermaxis.apps.fitted.standing import Standing
 from thermaxis.apps.garage import duty_mapping as duties
 from thermaxis.apps.garage.mapping import trailer_record, vehicle_record
-from thermaxis.apps.garage.models import Duty, Machine
+from thermaxis.apps.garage.models import Machine
+from thermaxis.apps.garage.shapes import Descent, Plan, Sections, Session, Stops
 from thermaxis.apps.solving.mapping import with_what_if
 from thermaxis.core.errors import FieldError
 from thermaxis.core.planning.duty.duties import GEARS, grade_in_gear
 from thermaxis.core.planning.duty.lap import DRIVER_LEVELS
 from thermaxis.core.planning.verdict.readings import Setup
-
-Kind = Duty.Kind
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,35 +69,36 @@ class Levers:
     trailer_brake_share: float | None
 
 
-def levers_of(standing: Standing, plan: duties.Plan) -> Levers:
+def levers_of(standing: Standing, plan: Plan) -> Levers:
     """The levers of a machine on a duty."""
     machine = standing.machine
-    air = plan.conditions.air_C
-    down = plan.kind in (Kind.DESCENT, Kind.SECTIONS)
+    air, shape = plan.conditions.air_C, plan.shape
     speed = grade = length = None
-    if down:
-        speed = max(part.speed_mps for part in plan.sections) if plan.sections else plan.speed_mps
-        length = sum(part.length_m for part in plan.sections) if plan.sections else plan.speed_mps * plan.duration_s
-        grade = sum(part.grade * part.length_m for part in plan.sections) / length if plan.sections else plan.grade
+    if isinstance(shape, Sections) and shape.sections:
+        speed = max(part.speed_mps for part in shape.sections)
+        length = sum(part.length_m for part in shape.sections)
+        grade = sum(part.grade * part.length_m for part in shape.sections) / length
+    elif isinstance(shape, Descent):
+        speed, length, grade = shape.speed_mps, shape.length_m, shape.grade
     trailer = trailer_record(machine, plan.conditions)
-    counted = plan.kind in (Kind.SESSION, Kind.STOPS)
+    laps = shape if isinstance(shape, Session) else None
     return Levers(
         air_C=machine.air_C if air is None else air,
         mass_kg=machine.mass_kg,
         fluid_age_months=standing.fluid_months,
-        driver_level=plan.driver_level if plan.kind == Kind.SESSION else None,
-        driver_levels=tuple(DRIVER_LEVELS) if plan.kind == Kind.SESSION else (),
-        repeats=(plan.laps if plan.kind == Kind.SESSION else plan.repeat) if counted else None,
-        noun=("lap" if plan.closed else "run") if plan.kind == Kind.SESSION else "round",
+        driver_level=laps.driver_level if laps else None,
+        driver_levels=tuple(DRIVER_LEVELS) if laps else (),
+        repeats=laps.laps if laps else shape.repeat if isinstance(shape, Stops) else None,
+        noun=("lap" if laps.closed else "run") if laps else "round",
         speed_mps=speed,
-        gears=tuple(GEARS) if down and machine.engine_braking_N > 0 else (),
+        gears=tuple(GEARS) if speed is not None and machine.engine_braking_N > 0 else (),
         grade=grade,
         length_m=length,
         trailer_brake_share=trailer.brake_share if trailer else None,
     )
 
 
-def changed(standing: Standing, plan: duties.Plan, what_if: WhatIf) -> tuple[Machine, duties.Plan]:
+def changed(standing: Standing, plan: Plan, what_if: WhatIf) -> tuple[Machine, Plan]:
     """The machine and its plan as they would be, in memory only. FieldError for a lever the duty has not."""
     levers = levers_of(standing, plan)
     for name, there in (("driver_level", levers.driver_levels), ("repeats", levers.repeats), ("gear", levers.gears)):
@@ -113,19 +113,19 @@ def changed(standing: Standing, plan: duties.Plan, what_if: WhatIf) -> tuple[Mac
     other.mass_kg += what_if.extra_mass_kg
     if what_if.trailer_brake_share is not None:
         other.trailer_brake_share = what_if.trailer_brake_share
-    if plan.kind == Kind.SESSION:
-        level = what_if.driver_level or plan.driver_level
-        return other, dataclasses.replace(plan, driver_level=level, laps=what_if.repeats or plan.laps)
-    if plan.kind == Kind.STOPS:
-        return other, dataclasses.replace(plan, repeat=what_if.repeats or plan.repeat)
+    if isinstance(plan.shape, Session):
+        level = what_if.driver_level or plan.shape.driver_level
+        return other, plan.shaped(driver_level=level, laps=what_if.repeats or plan.shape.laps)
+    if isinstance(plan.shape, Stops):
+        return other, plan.shaped(repeat=what_if.repeats or plan.shape.repeat)
     return other, _down(other, plan, what_if)
 
 
-def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
+def _down(machine: Machine, plan: Plan, what_if: WhatIf) -> Plan:
     """A descent at another speed or in another gear, steeper or longer; at another speed it stays as long as it is."""
-    if plan.kind == Kind.SECTIONS:
-        return dataclasses.replace(
-            plan,
+    shape = plan.shape
+    if isinstance(shape, Sections):
+        return plan.shaped(
             sections=tuple(
                 dataclasses.replace(
                     part,
@@ -134,18 +134,17 @@ def _down(machine: Machine, plan: duties.Plan, what_if: WhatIf) -> duties.Plan:
                     speed_mps=part.speed_mps * what_if.speed_factor,
                     gear=what_if.gear or part.gear,
                 )
-                for part in plan.sections
-            ),
+                for part in shape.sections
+            )
         )
-    if plan.kind != Kind.DESCENT:
+    if not isinstance(shape, Descent):
         return plan
     vehicle, trailer = vehicle_record(machine, plan.conditions), trailer_record(machine, plan.conditions)
-    return dataclasses.replace(
-        plan,
-        speed_mps=plan.speed_mps * what_if.speed_factor,
-        duration_s=plan.duration_s * what_if.length_factor / what_if.speed_factor,
+    return plan.shaped(
+        speed_mps=shape.speed_mps * what_if.speed_factor,
+        duration_s=shape.duration_s * what_if.length_factor / what_if.speed_factor,
         # On a gentle slope the engine holds it all, and would slow it down: then nothing is left to the brakes.
-        grade=max(0.0, -grade_in_gear(-plan.grade * what_if.grade_factor, what_if.gear or "usual", vehicle, trailer)),
+        grade=max(0.0, -grade_in_gear(-shape.grade * what_if.grade_factor, what_if.gear or "usual", vehicle, trailer)),
     )
 
 

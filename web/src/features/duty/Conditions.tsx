@@ -17,7 +17,7 @@ export function Conditions({ body, set, machine }: Props) {
   const change = (part: Partial<Body["conditions"]>) => set({ conditions: { ...conditions, ...part } });
   const values = machine?.values ?? {};
   // A recorded run ends as it was recorded, and the parts of a day say how long it stands after each.
-  const soak = body.kind !== "recorded" && body.kind !== "day";
+  const soak = body.shape.kind !== "recorded" && body.shape.kind !== "day";
   return (
     <fieldset className="mt-4 border-t border-ink pt-2">
       <legend className="sr-only">On this duty</legend>

@@ -36,9 +36,10 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   useEffect(() => {
     head.current?.scrollIntoView({ block: "start" });
   }, []);
-  const way = wayKm(body, drive.data?.lap_km ?? null);
+  const way = wayKm(body.shape, drive.data?.lap_km ?? null);
   const driven = drive.isPlaceholderData ? undefined : drive.data;
   const lap = driven?.lap_km && driven.lap_s ? { km: driven.lap_km, s: driven.lap_s } : null;
+  const laps = body.shape.kind === "session" ? body.shape.laps + body.shape.cool_down_laps : 0;
   // One event is at least its own kilometres: wear and dates are counted by them.
   const short = way !== null && body.event_km < 0.98 * way;
   const [asking, setAsking] = useState(false);
@@ -66,7 +67,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
       }}
     >
       <h2 ref={head} className="scroll-mt-4 text-base font-semibold">
-        {duty_id === null ? "New" : "Change"}: {kindWords[body.kind]}
+        {duty_id === null ? "New" : "Change"}: {kindWords[body.shape.kind]}
       </h2>
       <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-ink pt-2 sm:grid-cols-4">
         <TextField
@@ -107,7 +108,13 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         />
       </div>
       <div className="mt-4 border-t border-ink pt-2">
-        <KindForm body={body} set={set} lap={lap} duties={duties} dutyId={duty_id} />
+        <KindForm
+          shape={body.shape}
+          onChange={(shape) => set({ shape })}
+          lap={lap}
+          duties={duties}
+          dutyId={duty_id}
+        />
       </div>
       <Conditions body={body} set={set} machine={machine} />
       <div className="mt-4 border-t border-ink pt-3" aria-busy={drive.isFetching}>
@@ -133,11 +140,11 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
                 )}
                 unit={units.symbol("temperature")}
               />
-              {lap && (
+              {lap && laps > 0 && (
                 <Figure
-                  label={`One lap, of ${body.laps + body.cool_down_laps}`}
+                  label={`One lap, of ${laps}`}
                   value={clockText(lap.s)}
-                  unit={`min:s, ${clockText(lap.s * (body.laps + body.cool_down_laps))} and ${units.withUnit(lap.km * (body.laps + body.cool_down_laps), "fineDistance")} in all`}
+                  unit={`min:s, ${clockText(lap.s * laps)} and ${units.withUnit(lap.km * laps, "fineDistance")} in all`}
                 />
               )}
               <Figure

@@ -12,7 +12,7 @@ import { useMachine } from "../machine/queries";
 import { Why } from "../verdict";
 import { Calibrate } from "./Calibrate";
 import { DutyEditor } from "./DutyEditor";
-import { bodyOf, draftStore, kindWords, newBody, setDutyDraft, typedKinds } from "./drafts";
+import { bodyOf, draftStore, kindWords, newBody, runOf, setDutyDraft, shaped, typedKinds } from "./drafts";
 import { Questions } from "./Questions";
 import { useChooseDuty, useCircuits, useDuties, useDutyTrace, useRemoveDuty } from "./queries";
 import { RunImport } from "./RunImport";
@@ -28,7 +28,7 @@ export function DutyStage() {
   const [picked, hold] = useHand<number>();
   const inForce = picked ?? machine.data?.duty_id ?? null;
   const pick = (duty_id: number) => hold(duty_id, choose.mutateAsync({ duty_id }));
-  const draft = useStore(draftStore)[id] ?? null;
+  const draft = shaped(useStore(draftStore)[id]);
   const [importing, setImporting] = useState(false);
   const remove = useRemoveDuty();
   const [gone, setGone] = useState<Schemas["DutyOut"] | null>(null);
@@ -54,7 +54,7 @@ export function DutyStage() {
         <span>
           <span className="font-semibold">{row.name}</span>
           <span className="condensed block text-xs text-muted">
-            {kindWords[row.kind]}
+            {kindWords[row.shape.kind]}
             {row.note && ` · ${row.note}`}
           </span>
         </span>
@@ -118,7 +118,7 @@ export function DutyStage() {
       {!busy && inForce !== null && machine.data?.duty_id === inForce && (
         <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-ink pt-4 bay:grid-cols-1! lg:grid-cols-2">
           <Questions machineId={id} />
-          <Calibrate machineId={id} runId={duty?.run_id ?? null} />
+          <Calibrate machineId={id} runId={duty ? runOf(duty) : null} />
         </div>
       )}
     </>
@@ -244,8 +244,9 @@ type DrawnProps = {
 function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
   const units = useUnits();
   const end = trace.t_s[trace.t_s.length - 1] ?? 0;
-  const laps = trace.lap_s !== null && duty.laps && duty.laps > FIRST_LAPS;
-  const perLap = duty.laps ? trace.energy_per_event_J / duty.laps : null;
+  const session = duty.shape.kind === "session" ? duty.shape : null;
+  const laps = trace.lap_s !== null && session !== null && session.laps > FIRST_LAPS;
+  const perLap = session && trace.energy_per_event_J / session.laps;
   return (
     <div className={stale ? "opacity-50" : ""}>
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4">
@@ -271,7 +272,7 @@ function Drawn({ duty, trace, stale, whole, onWhole }: DrawnProps) {
         />
         {trace.lap_s !== null && perLap !== null && (
           <Figure
-            label={duty.cool_down_laps > 0 ? "per lap" : "per run"}
+            label={session && session.cool_down_laps > 0 ? "per lap" : "per run"}
             value={<Why topic="energy">{units.figure(perLap, "energy")}</Why>}
             unit="MJ"
           />

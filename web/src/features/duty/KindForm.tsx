@@ -5,10 +5,17 @@ import { gearText } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import { blankSection, blankStop, downFor, type FormProps } from "./drafts";
+import { blankSection, blankStop, downFor, type Lap, type Shape, type ShapeOf } from "./drafts";
 import { SessionForm } from "./SessionForm";
 
-type Props = FormProps & { duties: Schemas["DutyOut"][]; dutyId: number | null };
+type Props = {
+  shape: Shape;
+  onChange: (shape: Shape) => void;
+  /** One lap or run as this machine drives it, once that is known. */
+  lap: Lap | null;
+  duties: Schemas["DutyOut"][];
+  dutyId: number | null;
+};
 
 const sectionColumns: Column<Schemas["SectionIO"]>[] = [
   { name: "length_m", label: "Length", quantity: "length", width: "w-24" },
@@ -36,8 +43,7 @@ const stopColumns: Column<Schemas["StopIO"]>[] = [
 ];
 
 /** The numbers of one kind of duty. */
-export function KindForm(props: Props) {
-  const { body, set, lap } = props;
+export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
   // Whichever of the two was typed stays when the speed changes.
   const [byLength, setByLength] = useState(false);
   const { system } = useUnits();
@@ -55,34 +61,35 @@ export function KindForm(props: Props) {
       system={system}
       value={value}
       hint={hint}
-      path={path}
+      path={`shape.${path}`}
       onCommit={(typed) => typed !== null && commit(typed)}
     />
   );
-  switch (body.kind) {
+  switch (shape.kind) {
     case "session":
-      return <SessionForm body={body} set={set} lap={lap ?? null} />;
-    case "descent":
+      return <SessionForm shape={shape} set={(change) => onChange({ ...shape, ...change })} lap={lap} />;
+    case "descent": {
+      const set = (change: Partial<typeof shape>) => onChange({ ...shape, ...change });
       return (
         <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
           {number(
             "Falls",
             "grade",
-            body.grade,
+            shape.grade,
             "grade",
             (grade) => set({ grade }),
             "signs, or climb over length",
           )}
-          {number("Speed held", "speed", body.speed_mps, "speed_mps", (speed_mps) =>
+          {number("Speed held", "speed", shape.speed_mps, "speed_mps", (speed_mps) =>
             set({
               speed_mps,
-              ...(byLength ? downFor({ ...body, speed_mps }, body.speed_mps * body.duration_s) : {}),
+              ...(byLength ? downFor({ ...shape, speed_mps }, shape.speed_mps * shape.duration_s) : {}),
             }),
           )}
           {number(
             "Minutes of it",
             "minutes",
-            body.duration_s,
+            shape.duration_s,
             "duration_s",
             (duration_s) => {
               setByLength(false);
@@ -93,16 +100,17 @@ export function KindForm(props: Props) {
           {number(
             "Length of it",
             "fineDistance",
-            (body.speed_mps * body.duration_s) / 1000,
+            (shape.speed_mps * shape.duration_s) / 1000,
             "length_m",
             (km) => {
               setByLength(true);
-              set(downFor(body, 1000 * km));
+              set(downFor(shape, 1000 * km));
             },
             "or its minutes",
           )}
         </div>
       );
+    }
     case "sections":
       return (
         <>
@@ -114,12 +122,12 @@ export function KindForm(props: Props) {
           <Rows
             title="Sections of the descent"
             item="section"
-            rows={body.sections}
+            rows={shape.sections}
             columns={sectionColumns}
             system={system}
             blank={blankSection}
-            onChange={(sections) => set({ sections })}
-            path={(index, name) => `sections[${index}].${name}`}
+            onChange={(sections) => onChange({ ...shape, sections })}
+            path={(index, name) => `shape.sections[${index}].${name}`}
           />
         </>
       );
@@ -129,31 +137,28 @@ export function KindForm(props: Props) {
           <Rows
             title="Stops"
             item="stop"
-            rows={body.stops}
+            rows={shape.stops}
             columns={stopColumns}
             system={system}
             blank={blankStop}
-            onChange={(stops) => set({ stops })}
-            path={(index, name) => `stops[${index}].${name}`}
+            onChange={(stops) => onChange({ ...shape, stops })}
+            path={(index, name) => `shape.stops[${index}].${name}`}
           />
           <div className="mt-3 grid grid-cols-2 gap-x-4 sm:grid-cols-4">
             {number(
               "The whole series",
               "count",
-              body.repeat,
+              shape.repeat,
               "repeat",
-              (value) => set({ repeat: Math.max(1, Math.round(value)) }),
+              (value) => onChange({ ...shape, repeat: Math.max(1, Math.round(value)) }),
               "times over",
             )}
           </div>
         </>
       );
     case "week": {
-      const week = body.week ?? { town_km: 0, rural_km: 0, motorway_km: 0, days: 5 };
       const part = (name: "town_km" | "rural_km" | "motorway_km", label: string) =>
-        number(label, "distance", week[name], `week.${name}`, (value) =>
-          set({ week: { ...week, [name]: value } }),
-        );
+        number(label, "distance", shape[name], name, (value) => onChange({ ...shape, [name]: value }));
       return (
         <>
           <p className="mb-2 text-muted">
@@ -164,8 +169,8 @@ export function KindForm(props: Props) {
             {part("town_km", "Town")}
             {part("rural_km", "Country roads")}
             {part("motorway_km", "Motorway")}
-            {number("On days", "count", week.days, "week.days", (value) =>
-              set({ week: { ...week, days: Math.min(7, Math.max(1, Math.round(value))) } }),
+            {number("On days", "count", shape.days, "days", (value) =>
+              onChange({ ...shape, days: Math.min(7, Math.max(1, Math.round(value))) }),
             )}
           </div>
         </>
@@ -174,16 +179,18 @@ export function KindForm(props: Props) {
     case "recorded":
       return <p className="text-muted">The speed is that of the recorded run; it is not typed.</p>;
     case "day":
-      return <DayForm {...props} />;
+      return <DayForm shape={shape} onChange={onChange} duties={duties} dutyId={dutyId} />;
   }
 }
 
 type PartRow = Omit<Schemas["PartIO"], "duty_id"> & { duty_id: string };
 
-function DayForm({ body, set, duties, dutyId }: Props) {
+type DayProps = Omit<Props, "lap" | "shape"> & { shape: ShapeOf<"day"> };
+
+function DayForm({ shape, onChange, duties, dutyId }: DayProps) {
   const { system } = useUnits();
   const options = duties
-    .filter((row) => row.kind !== "day" && row.id !== dutyId)
+    .filter((row) => row.shape.kind !== "day" && row.id !== dutyId)
     .map((row) => [String(row.id), row.name] as const);
   const columns: Column<PartRow>[] = [
     { name: "duty_id", label: "Duty", options, width: "w-64" },
@@ -200,12 +207,13 @@ function DayForm({ body, set, duties, dutyId }: Props) {
       <Rows
         title="Parts of the day"
         item="part"
-        rows={body.parts.map((part): PartRow => ({ ...part, duty_id: String(part.duty_id) }))}
+        rows={shape.parts.map((part): PartRow => ({ ...part, duty_id: String(part.duty_id) }))}
         columns={columns}
         system={system}
         blank={() => ({ duty_id: first, times: 1, gap_s: 0 })}
         onChange={(parts) =>
-          set({
+          onChange({
+            ...shape,
             parts: parts.map((part) => ({
               ...part,
               duty_id: Number(part.duty_id),
@@ -213,7 +221,7 @@ function DayForm({ body, set, duties, dutyId }: Props) {
             })),
           })
         }
-        path={(index, name) => `parts[${index}].${name}`}
+        path={(index, name) => `shape.parts[${index}].${name}`}
       />
     </>
   );

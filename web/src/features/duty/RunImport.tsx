@@ -93,7 +93,9 @@ export function RunImport({ machineId, onDone }: Props) {
 
 /** The simulated logger of the demo: it records this machine and hands over a file, noise, drop-outs and all. */
 function StandIn({ machineId, onFile }: { machineId: number; onFile: (file: File) => void }) {
-  const duties = (useDuties().data ?? []).filter((row) => row.kind === "session" || row.kind === "sections");
+  const duties = (useDuties().data ?? []).filter(
+    ({ shape }) => shape.kind === "session" || shape.kind === "sections",
+  );
   const log = useLogARun(machineId);
   const [chosen, setChosen] = useState("");
   const [kind, setKind] = useState<"csv" | "gpx">("csv");

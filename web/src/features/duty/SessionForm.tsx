@@ -9,7 +9,7 @@ import { FormPart } from "../../ui/Form";
 import { CheckField, SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import { type Body, type FormProps, lapsFor } from "./drafts";
+import { type FormProps, lapsFor, type ShapeOf } from "./drafts";
 import { useCircuits, useSaveCircuit } from "./queries";
 
 const levels = [
@@ -36,11 +36,11 @@ const twoCorners: Schemas["ElementIO"][] = [
 export const nextPiece = (last: Schemas["ElementIO"]): Schemas["ElementIO"] => ({ ...last, radius_m: null });
 
 /** Laps of a circuit, or runs up a hill or through a course. */
-export function SessionForm({ body, set, lap = null }: FormProps) {
+export function SessionForm({ shape, set, lap = null }: FormProps<"session">) {
   const { system, withUnit } = useUnits();
-  const all = body.laps + body.cool_down_laps;
+  const all = shape.laps + shape.cool_down_laps;
   const circuits = useCircuits().data ?? [];
-  const chosen = circuits.find((row) => row.id === body.circuit_id);
+  const chosen = circuits.find((row) => row.id === shape.circuit_id);
   const [drawing, setDrawing] = useState<Schemas["CircuitOut"] | "new" | null>(null);
   const number = (
     label: string,
@@ -64,20 +64,20 @@ export function SessionForm({ body, set, lap = null }: FormProps) {
       <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
         <SelectField
           label="Circuit or course"
-          value={String(body.circuit_id ?? "")}
+          value={String(shape.circuit_id ?? "")}
           options={[
-            ...(body.circuit_id === null ? [["", "choose one"] as const] : []),
+            ...(shape.circuit_id === null ? [["", "choose one"] as const] : []),
             ...circuits.map((row) => [String(row.id), row.name] as const),
           ]}
           onChange={(id) => set({ circuit_id: Number(id) || null })}
         />
         <SelectField
           label="Driver"
-          value={body.driver_level || "intermediate"}
+          value={shape.driver_level || "intermediate"}
           options={levels}
-          onChange={(level) => set({ driver_level: level as Body["driver_level"] })}
+          onChange={(level) => set({ driver_level: level as ShapeOf<"session">["driver_level"] })}
         />
-        {number(chosen?.closed === false ? "Runs" : "Laps", "count", body.laps, (laps) =>
+        {number(chosen?.closed === false ? "Runs" : "Laps", "count", shape.laps, (laps) =>
           set({ laps: whole(laps, 1) }),
         )}
         {chosen?.closed !== false &&
@@ -86,7 +86,7 @@ export function SessionForm({ body, set, lap = null }: FormProps) {
             "or minutes",
             "minutes",
             all * lap.s,
-            (s) => set({ laps: lapsFor(body, lap, { s }) }),
+            (s) => set({ laps: lapsFor(shape, lap, { s }) }),
             `whole laps of ${clockText(lap.s)}`,
           )}
         {chosen?.closed !== false &&
@@ -95,30 +95,30 @@ export function SessionForm({ body, set, lap = null }: FormProps) {
             "or distance",
             "fineDistance",
             all * lap.km,
-            (km) => set({ laps: lapsFor(body, lap, { km }) }),
+            (km) => set({ laps: lapsFor(shape, lap, { km }) }),
             `${withUnit(lap.km, "fineDistance")} a lap`,
           )}
         {chosen?.closed === false
           ? number(
               "Between runs",
               "minutes",
-              body.pause_s,
+              shape.pause_s,
               (pause_s) => set({ pause_s }),
               "back to the start, and the queue",
             )
-          : number("Cool-down laps", "count", body.cool_down_laps, (laps) =>
+          : number("Cool-down laps", "count", shape.cool_down_laps, (laps) =>
               set({ cool_down_laps: whole(laps, 0) }),
             )}
         {chosen?.closed !== false && (
           <SelectField
             label="Traffic"
-            value={String(body.traffic)}
+            value={String(shape.traffic)}
             options={
-              traffic.some(([share]) => Number(share) === body.traffic)
+              traffic.some(([share]) => Number(share) === shape.traffic)
                 ? traffic
                 : [
                     ...traffic,
-                    [String(body.traffic), `${Math.round(100 * body.traffic)} % of the laps`] as const,
+                    [String(shape.traffic), `${Math.round(100 * shape.traffic)} % of the laps`] as const,
                   ]
             }
             onChange={(share) => set({ traffic: Number(share) })}

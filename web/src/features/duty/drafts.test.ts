@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { bodyOf, downFor, lapsFor, newBody, typedKinds, wayKm } from "./drafts";
+import { type Body, bodyOf, downFor, lapsFor, newBody, shaped, type typedKinds, wayKm } from "./drafts";
 import { doneText, guessedUses, missing, withRole } from "./runs";
 
 const circuit: Schemas["CircuitOut"] = { id: 7, name: "Loop", closed: true, elements: [] };
 const duty = (
   id: number,
-  kind: Schemas["DutyOut"]["kind"],
+  kind: Schemas["DutyOut"]["shape"]["kind"],
   use: Schemas["DutyOut"]["use"],
 ): Schemas["DutyOut"] => ({
   ...newBody(kind, [circuit], []),
@@ -19,23 +19,38 @@ const duty = (
 
 describe("a duty to start from", () => {
   it("has what its kind needs to be driven at once", () => {
-    const found = Object.fromEntries(typedKinds.map((kind) => [kind, newBody(kind, [circuit], [])]));
-    expect(found.session?.circuit_id).toBe(7);
-    expect(found.session?.driver_level).toBe("intermediate");
-    expect(found.sections?.sections).toHaveLength(1);
-    expect(found.stops?.stops).toHaveLength(1);
-    expect(found.week?.week?.days).toBe(5);
-    expect(found.descent?.duration_s).toBeGreaterThan(0);
+    const of = <K extends (typeof typedKinds)[number]>(kind: K) => newBody(kind, [circuit], []).shape;
+    expect(of("session").circuit_id).toBe(7);
+    expect(of("session").driver_level).toBe("intermediate");
+    expect(of("sections").sections).toHaveLength(1);
+    expect(of("stops").stops).toHaveLength(1);
+    expect(of("week").days).toBe(5);
+    expect(of("descent").duration_s).toBeGreaterThan(0);
   });
   it("of a day drives there, the sessions, and home", () => {
     const body = newBody("day", [], [duty(1, "session", "track"), duty(2, "week", "street")]);
-    expect(body.parts.map((part) => part.duty_id)).toEqual([2, 1, 2]);
+    expect(body.shape.parts.map((part) => part.duty_id)).toEqual([2, 1, 2]);
   });
   it("knows its way where it follows from what was typed", () => {
-    expect(wayKm({ ...newBody("session", [circuit], []), laps: 10, cool_down_laps: 1 }, 2)).toBe(22);
-    expect(wayKm(newBody("sections", [], []), null)).toBe(1);
-    expect(wayKm(newBody("week", [], []), null)).toBe(28);
-    expect(wayKm(newBody("stops", [], []), null)).toBeNull();
+    expect(wayKm({ ...newBody("session", [circuit], []).shape, laps: 10, cool_down_laps: 1 }, 2)).toBe(22);
+    expect(wayKm(newBody("sections", [], []).shape, null)).toBe(1);
+    expect(wayKm(newBody("week", [], []).shape, null)).toBe(28);
+    expect(wayKm(newBody("stops", [], []).shape, null)).toBeNull();
+  });
+  it("typed in an earlier version keeps its numbers", () => {
+    const { shape, ...plain } = newBody("week", [], []);
+    const flat = {
+      ...plain,
+      name: "mine",
+      kind: "week",
+      laps: 10,
+      sections: [],
+      week: { ...shape, town_km: 5, days: 3 },
+    };
+    const { body } = shaped({ duty_id: 4, body: flat as unknown as Body }) ?? { body: null };
+    expect(body).toEqual({ ...plain, name: "mine", shape: { ...shape, town_km: 5, days: 3 } });
+    expect(shaped({ duty_id: 4, body: body as Body })?.body).toBe(body);
+    expect(shaped(undefined)).toBeNull();
   });
   it("sends a stored duty back without what only the server says", () => {
     expect(Object.keys(bodyOf(duty(3, "week", "street")))).not.toEqual(
@@ -102,13 +117,13 @@ it("tells in one line what was done to a recording", () => {
 });
 
 it("takes a session by minutes or km for whole laps, and a descent by its length", () => {
-  const session = { ...newBody("session", [], []), laps: 10, cool_down_laps: 1 };
+  const session = { ...newBody("session", [], []).shape, laps: 10, cool_down_laps: 1 };
   const lap = { km: 1.3, s: 64 };
   // 20 minutes are 18.75 laps of 64 s: 19, one of them to cool down.
   expect(lapsFor(session, lap, { s: 1200 })).toBe(18);
   expect(lapsFor(session, lap, { km: 26 })).toBe(19);
   expect(lapsFor(session, lap, { s: 1 })).toBe(1);
-  const descent = newBody("descent", [], []);
+  const descent = newBody("descent", [], []).shape;
   const longer = { ...descent, ...downFor(descent, 6000) };
   expect(wayKm(longer, null)).toBeCloseTo(6, 9);
 });

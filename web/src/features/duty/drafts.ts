@@ -2,13 +2,15 @@ import type { Schemas } from "../../api/client";
 import { createDraft } from "../../lib/store";
 
 export type Body = Schemas["DutyIn"];
-export type Kind = Body["kind"];
+export type Shape = Body["shape"];
+export type Kind = Shape["kind"];
+export type ShapeOf<K extends Kind> = Extract<Shape, { kind: K }>;
 export type Draft = { duty_id: number | null; body: Body };
 
-/** What every form of a duty is given: the duty, and the way to change it. */
-export type FormProps = {
-  body: Body;
-  set: (change: Partial<Body>) => void;
+/** What the form of a kind of duty is given: the shape, and the way to change it. */
+export type FormProps<K extends Kind> = {
+  shape: ShapeOf<K>;
+  set: (change: Partial<ShapeOf<K>>) => void;
   /** One lap or run as this machine drives it, once that is known. */
   lap?: Lap | null;
 };
@@ -45,7 +47,7 @@ const usual: Record<Kind, Body["use"]> = {
   day: "track",
 };
 
-const plain: Omit<Body, "kind" | "use"> = {
+const plain: Omit<Body, "shape" | "use"> = {
   name: "",
   note: "",
   events_per_month: 1,
@@ -59,21 +61,6 @@ const plain: Omit<Body, "kind" | "use"> = {
     without_trailer: false,
     battery_full: false,
   },
-  circuit_id: null,
-  laps: 10,
-  driver_level: "",
-  traffic: 0,
-  cool_down_laps: 0,
-  pause_s: 0,
-  grade: 0,
-  speed_mps: 0,
-  duration_s: 0,
-  sections: [],
-  stops: [],
-  repeat: 1,
-  week: null,
-  run_id: null,
-  parts: [],
 };
 
 export const blankStop = (): Schemas["StopIO"] => ({
@@ -93,32 +80,50 @@ export const blankSection = (): Schemas["SectionIO"] => ({
 });
 
 /** A duty to start from: every number plausible, so that the drawing shows something at once. */
-export function newBody(kind: Kind, circuits: Schemas["CircuitOut"][], duties: Schemas["DutyOut"][]): Body {
-  const body: Body = { ...plain, kind, use: usual[kind] };
-  if (kind === "session")
-    return {
-      ...body,
-      circuit_id: circuits[0]?.id ?? null,
-      driver_level: "intermediate",
-      cool_down_laps: 1,
-      then_s: 600,
-    };
-  if (kind === "descent") return { ...body, grade: 0.08, speed_mps: 50 / 3.6, duration_s: 360, then_s: 900 };
-  if (kind === "sections") return { ...body, sections: [blankSection()], then_s: 900 };
-  if (kind === "stops") return { ...body, stops: [blankStop()], repeat: 5, then_s: 900 };
-  if (kind === "week")
-    return {
-      ...body,
-      week: { town_km: 60, rural_km: 80, motorway_km: 0, days: 5 },
-      events_per_month: 22,
-      event_km: 28,
-      then_s: 900,
-    };
-  const road = duties.find((row) => row.use === "street" && row.kind !== "day");
-  const event = duties.find((row) => row.kind === "session");
+export function newBody<K extends Kind>(
+  kind: K,
+  circuits: Schemas["CircuitOut"][],
+  duties: Schemas["DutyOut"][],
+): Omit<Body, "shape"> & { shape: ShapeOf<K> } {
+  const after = soaks[kind] ?? {};
+  return { ...plain, use: usual[kind], ...after, shape: newShapes(circuits, duties)[kind] };
+}
+
+/** What stands of the time after it, of how often and of how far, where it is another than any duty's. */
+const soaks: Partial<Record<Kind, Partial<Body>>> = {
+  session: { then_s: 600 },
+  descent: { then_s: 900 },
+  sections: { then_s: 900 },
+  stops: { then_s: 900 },
+  week: { then_s: 900, events_per_month: 22, event_km: 28 },
+  day: { event_km: 150 },
+};
+
+function newShapes(
+  circuits: Schemas["CircuitOut"][],
+  duties: Schemas["DutyOut"][],
+): { [K in Kind]: ShapeOf<K> } {
+  const road = duties.find((row) => row.use === "street" && row.shape.kind !== "day");
+  const event = duties.find((row) => row.shape.kind === "session");
   const part = (row: Schemas["DutyOut"] | undefined, gap_s: number, times = 1) =>
     row ? [{ duty_id: row.id, times, gap_s }] : [];
-  return { ...body, parts: [...part(road, 1800), ...part(event, 3600, 2), ...part(road, 0)], event_km: 150 };
+  return {
+    session: {
+      kind: "session",
+      circuit_id: circuits[0]?.id ?? null,
+      laps: 10,
+      driver_level: "intermediate",
+      traffic: 0,
+      cool_down_laps: 1,
+      pause_s: 0,
+    },
+    descent: { kind: "descent", grade: 0.08, speed_mps: 50 / 3.6, duration_s: 360 },
+    sections: { kind: "sections", sections: [blankSection()] },
+    stops: { kind: "stops", stops: [blankStop()], repeat: 5 },
+    week: { kind: "week", town_km: 60, rural_km: 80, motorway_km: 0, days: 5 },
+    recorded: { kind: "recorded", run_id: null },
+    day: { kind: "day", parts: [...part(road, 1800), ...part(event, 3600, 2), ...part(road, 0)] },
+  };
 }
 
 /** A stored duty as it is sent back. */
@@ -126,31 +131,54 @@ export function bodyOf({ id: _, circuit: __, run: ___, ...body }: Schemas["DutyO
   return body;
 }
 
+/** The recorded run a duty is, by its number. */
+export const runOf = ({ shape }: Schemas["DutyOut"]): number | null =>
+  shape.kind === "recorded" ? (shape.run_id ?? null) : null;
+
 export type Lap = { km: number; s: number };
 
 /** Laps that make so many seconds, or so many km, cool-down laps among them; one at least. */
-export function lapsFor(body: Body, lap: Lap, typed: { s: number } | { km: number }): number {
+export function lapsFor(laps: ShapeOf<"session">, lap: Lap, typed: { s: number } | { km: number }): number {
   const all = "s" in typed ? typed.s / lap.s : typed.km / lap.km;
-  return Math.max(1, Math.round(all) - body.cool_down_laps);
+  return Math.max(1, Math.round(all) - laps.cool_down_laps);
 }
 
 /** A descent of so many metres at the speed it is driven at. */
-export function downFor(body: Body, length_m: number): Partial<Body> {
-  return { duration_s: length_m / body.speed_mps };
+export function downFor(down: ShapeOf<"descent">, length_m: number): Partial<ShapeOf<"descent">> {
+  return { duration_s: length_m / down.speed_mps };
 }
 
 /** How far one event is on the duty itself, in km; null where only the user knows. */
-export function wayKm(body: Body, lap_km: number | null): number | null {
-  if (body.kind === "session") return lap_km === null ? null : lap_km * (body.laps + body.cool_down_laps);
-  if (body.kind === "sections") return body.sections.reduce((sum, row) => sum + row.length_m, 0) / 1000;
-  if (body.kind === "descent") return (body.speed_mps * body.duration_s) / 1000;
-  if (body.kind === "week" && body.week)
-    return (body.week.town_km + body.week.rural_km + body.week.motorway_km) / body.week.days;
-  return null;
+export function wayKm(shape: Shape, lap_km: number | null): number | null {
+  switch (shape.kind) {
+    case "session":
+      return lap_km === null ? null : lap_km * (shape.laps + shape.cool_down_laps);
+    case "sections":
+      return shape.sections.reduce((sum, row) => sum + row.length_m, 0) / 1000;
+    case "descent":
+      return (shape.speed_mps * shape.duration_s) / 1000;
+    case "week":
+      return (shape.town_km + shape.rural_km + shape.motorway_km) / shape.days;
+    default:
+      return null;
+  }
 }
 
 /** What is being typed of a duty, by the machine on whose page it is; kept over a reload until it is saved or put away. */
 export const draftStore = createDraft<Record<number, Draft>>({}, "duty-drafts");
+
+type Flat = { kind: Kind; week?: object | null };
+
+/** A draft that lies on this device; one of an earlier version has the numbers of every kind beside each other. */
+export function shaped(draft: Draft | undefined): Draft | null {
+  if (!draft || draft.body.shape) return draft ?? null;
+  const flat = draft.body as unknown as Body & Flat;
+  const typed: Record<string, unknown> = { ...flat, ...flat.week };
+  const body = newBody(flat.kind, [], []);
+  const plain = Object.fromEntries(Object.keys(body).map((name) => [name, typed[name]]));
+  const shape = Object.fromEntries(Object.keys(body.shape).map((name) => [name, typed[name]]));
+  return { ...draft, body: { ...body, ...plain, shape: { ...body.shape, ...shape } as Shape } };
+}
 
 /** Begin or change the draft of a machine's page, or put it away; it never opens on another machine's. */
 export function setDutyDraft(machineId: number, draft: Draft | null) {

@@ -1,3 +1,4 @@
 export { Calibrate } from "./Calibrate";
 export { DutyStage } from "./DutyStage";
+export { runOf } from "./drafts";
 export { addEvidence } from "./evidence";

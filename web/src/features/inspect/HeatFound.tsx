@@ -4,7 +4,7 @@ import { useUnits } from "../../lib/settings";
 import { Button, Failure, Working } from "../../ui/basics";
 import { SelectField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
-import { addEvidence, Calibrate } from "../duty";
+import { addEvidence, Calibrate, runOf } from "../duty";
 import { useDuties, usePyrometer } from "../duty/queries";
 import { useMachine } from "../machine/queries";
 
@@ -19,7 +19,7 @@ export function HeatFound({ machineId }: { machineId: number }) {
     <>
       <p className="condensed text-muted">Readings count as taken after: {duty.name}</p>
       <Pyrometer machineId={machineId} />
-      <Calibrate machineId={machineId} runId={duty.run_id ?? null} />
+      <Calibrate machineId={machineId} runId={runOf(duty)} />
     </>
   );
 }

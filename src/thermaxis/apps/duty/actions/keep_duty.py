@@ -9,6 +9,7 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.duty.planned import planned
 from thermaxis.apps.garage import duty_mapping, querysets
 from thermaxis.apps.garage.actions.save_duty import save_duty
+from thermaxis.apps.garage.mapping import under
 from thermaxis.apps.garage.models import Duty
 
 WORDS = ("name", "use", "note", "events_per_month")
@@ -22,7 +23,8 @@ def keep_duty(scope: Scope, duty: Duty | None, fields: Mapping[str, Any], versio
     found = planned(scope.workshop, fields)
     machine = querysets.machines(scope.workshop).first()
     if machine is not None:
-        duty_mapping.facts_of(machine, found.plan)
+        with under("shape"):
+            duty_mapping.facts_of(machine, found.plan)
     words = {name: fields[name] for name in WORDS}
     return save_duty(
         scope, duty, found.plan, words, circuit=found.circuit, run=found.run, parts=found.parts, version=version

@@ -10,8 +10,8 @@ from thermaxis.apps.accounts.models import Reach
 from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.duty.recorded import read_recorded, summary_of
 from thermaxis.apps.garage.actions.save_duty import save_duty
-from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.models import Duty, RecordedRun, RunFile
+from thermaxis.apps.garage.shapes import Plan, Recorded
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.core.physics.batch import Watch
@@ -44,7 +44,7 @@ def keep_run(
             trace={"t_s": trace.t_s, "v_mps": trace.v_mps, "grade": trace.grade},
         )
         RunFile.objects.create(run=run, content=zlib.compress(content))
-        plan = Plan(kind=Kind.RECORDED, trace=trace, event_km=max(0.1, round(summary["distance_m"] / 1000.0, 2)))
+        plan = Plan(shape=Recorded(trace=trace), event_km=max(0.1, round(summary["distance_m"] / 1000.0, 2)))
         words = {"name": name, "use": "track", "note": f"recorded: {file_name}"[:240], "events_per_month": 1.0}
         entry.about(run)
         return save_duty(scope, None, plan, words, circuit=None, run=run, parts=[])

@@ -2,53 +2,36 @@
 
 from __future__ import annotations
 
-import dataclasses
-
 from django.http import HttpResponse
 from ninja import Path, Router, Status
 
 from thermaxis.apps.accounts.api.fields import Removed, RowId
 from thermaxis.apps.accounts.api.kept_answers import kept_answer
 from thermaxis.apps.accounts.api.signed_in import SIGNED_IN, ScopedRequest
-from thermaxis.apps.duty.actions.keep_duty import WORDS, keep_duty
+from thermaxis.apps.duty.actions.keep_duty import keep_duty
 from thermaxis.apps.duty.api import schemas
 from thermaxis.apps.garage import duty_mapping, querysets
 from thermaxis.apps.garage.actions import save_duty as saving
 from thermaxis.apps.garage.models import Circuit, Duty
+from thermaxis.apps.garage.shapes import Day, elements_from
 
 router = Router(auth=SIGNED_IN)
-ROWS = (
-    "kind",
-    "event_km",
-    "then_s",
-    "then_speed_mps",
-    "laps",
-    "driver_level",
-    "traffic",
-    "cool_down_laps",
-    "pause_s",
-    "grade",
-    "speed_mps",
-    "duration_s",
-    "sections",
-    "stops",
-    "repeat",
-)
 
 
 def duty_out(duty: Duty) -> schemas.DutyOut:
-    plan = dataclasses.asdict(duty_mapping.typed_plan_of(duty))
+    shape = {**duty.shape}
+    if duty.circuit:
+        shape["circuit_id"] = duty.circuit.pk
+    if duty.run:
+        shape["run_id"] = duty.run.pk
+    if duty.kind == Day.kind:
+        shape["parts"] = [schemas.PartIO.of(part, duty_id=part.part.pk) for part in duty.parts.all()]
     return schemas.DutyOut.of(
         duty,
-        **{name: getattr(duty, name) for name in WORDS},
-        **{name: plan[name] for name in ROWS},
-        conditions=schemas.ConditionsIO(**plan["conditions"]),
-        week=schemas.WeekIO(**plan["week"]) if plan["week"] else None,
-        circuit_id=duty.circuit.pk if duty.circuit else None,
+        conditions=duty_mapping.conditions_of(duty),
+        shape=shape,
         circuit=duty.circuit.name if duty.circuit else None,
-        run_id=duty.run.pk if duty.run else None,
         run=duty.run.name if duty.run else None,
-        parts=[schemas.PartIO.of(part, duty_id=part.part.pk) for part in duty.parts.all()],
     )
 
 
@@ -94,7 +77,7 @@ def circuits(request: ScopedRequest) -> list[schemas.CircuitOut]:
 
 
 def _kept_circuit(request: ScopedRequest, circuit: Circuit | None, payload: schemas.CircuitIn) -> schemas.CircuitOut:
-    elements = duty_mapping.checked_elements([element.model_dump() for element in payload.elements])
+    elements = elements_from([element.model_dump() for element in payload.elements])
     row = saving.save_circuit(request.auth, circuit, payload.name, payload.closed, elements, payload.version)
     return circuit_out(querysets.circuits(request.auth.workshop).get(pk=row.pk))
 

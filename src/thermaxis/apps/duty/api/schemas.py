@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from thermaxis.apps.accounts.api.base import Wire
 from thermaxis.apps.accounts.api.fields import Finite, RowId
 
-Kind = Literal["session", "descent", "sections", "stops", "week", "recorded", "day"]
 Use = Literal["track", "sprint", "hill", "tow", "street", "delivery"]
 Level = Literal["", "novice", "intermediate", "advanced"]
 
@@ -56,13 +55,6 @@ class SectionIO(Wire):
     gear: Literal["usual", "one_lower", "two_lower"] = "usual"
 
 
-class WeekIO(Wire):
-    town_km: Finite
-    rural_km: Finite
-    motorway_km: Finite
-    days: int = Field(5, ge=1, le=7)
-
-
 class ConditionsIO(Wire):
     """What the duty changes about the machine while it lasts; null leaves the machine's own number."""
 
@@ -81,11 +73,67 @@ class PartIO(Wire):
     gap_s: float = Field(0.0, ge=0, le=86400, allow_inf_nan=False)
 
 
+class SessionIO(Wire):
+    """Laps of a circuit, or runs up a hill or through a course."""
+
+    kind: Literal["session"]
+    circuit_id: RowId | None = None
+    laps: int = Field(1, ge=1, le=500)
+    driver_level: Level = ""
+    traffic: float = Field(0.0, ge=0, le=1, allow_inf_nan=False)
+    cool_down_laps: int = Field(0, ge=0, le=20)
+    pause_s: float = Field(0.0, ge=0, le=36000, allow_inf_nan=False)
+
+
+class DescentIO(Wire):
+    """A steady descent; grade positive = down."""
+
+    kind: Literal["descent"]
+    grade: Finite
+    speed_mps: Finite
+    duration_s: Finite
+
+
+class SectionsIO(Wire):
+    kind: Literal["sections"]
+    sections: list[SectionIO] = Field(max_length=100)
+
+
+class StopsIO(Wire):
+    kind: Literal["stops"]
+    stops: list[StopIO] = Field(max_length=100)
+    repeat: int = Field(1, ge=1, le=1000)
+
+
+class WeekIO(Wire):
+    """A usual week; one event is one of its driving days."""
+
+    kind: Literal["week"]
+    town_km: Finite
+    rural_km: Finite
+    motorway_km: Finite
+    days: int = Field(5, ge=1, le=7)
+
+
+class RecordedIO(Wire):
+    kind: Literal["recorded"]
+    run_id: RowId | None = None
+
+
+class DayIO(Wire):
+    kind: Literal["day"]
+    parts: list[PartIO] = Field(max_length=20)
+
+
+Shape = Annotated[
+    SessionIO | DescentIO | SectionsIO | StopsIO | WeekIO | RecordedIO | DayIO, Field(discriminator="kind")
+]
+
+
 class DutyIn(Wire):
-    """A duty; which fields count follows from its kind."""
+    """A duty: what any has, and what is its own by its kind."""
 
     name: str = Field(min_length=1, max_length=120)
-    kind: Kind
     use: Use
     note: str = Field("", max_length=240)
     events_per_month: float = Field(ge=0, le=1000, allow_inf_nan=False)
@@ -93,21 +141,7 @@ class DutyIn(Wire):
     then_s: float = Field(0.0, ge=0, le=36000, allow_inf_nan=False)
     then_speed_mps: float = Field(0.0, ge=0, le=60, allow_inf_nan=False)
     conditions: ConditionsIO = ConditionsIO()
-    circuit_id: RowId | None = None
-    laps: int = Field(1, ge=1, le=500)
-    driver_level: Level = ""
-    traffic: float = Field(0.0, ge=0, le=1, allow_inf_nan=False)
-    cool_down_laps: int = Field(0, ge=0, le=20)
-    pause_s: float = Field(0.0, ge=0, le=36000, allow_inf_nan=False)
-    grade: Finite = 0.0
-    speed_mps: Finite = 0.0
-    duration_s: Finite = 0.0
-    sections: list[SectionIO] = Field(default=[], max_length=100)
-    stops: list[StopIO] = Field(default=[], max_length=100)
-    repeat: int = Field(1, ge=1, le=1000)
-    week: WeekIO | None = None
-    run_id: RowId | None = None
-    parts: list[PartIO] = Field(default=[], max_length=20)
+    shape: Shape
     # As the page knows it: a duty somebody else has changed since is not overwritten.
     version: int | None = Field(None, ge=1, le=2**31)
 

@@ -12,6 +12,7 @@ from thermaxis.apps.duty.api.schemas import DutyIn
 from thermaxis.apps.duty.planned import planned
 from thermaxis.apps.fitted.standing import machine_of, standing_of
 from thermaxis.apps.garage import duty_mapping
+from thermaxis.apps.garage.mapping import under
 from thermaxis.apps.garage.querysets import duties
 from thermaxis.apps.solving import tracing
 from thermaxis.core.results import Result
@@ -31,7 +32,9 @@ def duty_trace(
 @router.post("/machines/{machine_id}/drive", response=run_schemas.TraceOut, operation_id="drive")
 def drive(request: ScopedRequest, machine_id: Path[RowId], payload: DutyIn) -> run_schemas.TraceOut:
     standing = standing_of(machine_of(request.auth, machine_id))
-    return _trace_out(tracing.duty_trace(standing, planned(request.auth.workshop, payload.model_dump()).plan, None))
+    plan = planned(request.auth.workshop, payload.model_dump()).plan
+    with under("shape"):
+        return _trace_out(tracing.duty_trace(standing, plan, None))
 
 
 def _trace_out(found: tuple[duty_mapping.DutyFacts, dict[str, list[float]], Result]) -> run_schemas.TraceOut:

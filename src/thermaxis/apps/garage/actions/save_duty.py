@@ -7,17 +7,10 @@ from typing import Any
 
 from thermaxis.apps.accounts.models import Workshop
 from thermaxis.apps.accounts.scope import Scope
-from thermaxis.apps.garage.duty_mapping import Kind, Plan, elements_of
-from thermaxis.apps.garage.models import (
-    Circuit,
-    CircuitElement,
-    Duty,
-    DutyPart,
-    DutySection,
-    DutyStop,
-    Machine,
-    RecordedRun,
-)
+from thermaxis.apps.garage.duty_mapping import elements_of
+from thermaxis.apps.garage.mapping import under
+from thermaxis.apps.garage.models import Circuit, CircuitElement, Duty, DutyPart, Machine, RecordedRun
+from thermaxis.apps.garage.shapes import Day, Plan, Recorded, Session, Shape, stored
 from thermaxis.apps.log.act import act, must_be_version
 from thermaxis.apps.log.action import DRIVERS, Action
 from thermaxis.apps.log.actions import set_removed
@@ -48,33 +41,24 @@ def save_duty(
     with act(scope, SAVE_DUTY, *([duty] if duty else [])) as entry:
         if duty is not None and version is not None:
             must_be_version(duty.version, version, duty.name)
-        if plan.kind == Kind.DAY:
-            _check_day(scope.workshop, duty, plan, parts)
+        if isinstance(plan.shape, Day):
+            with under("shape"):
+                _check_day(scope.workshop, duty, plan.shape, parts)
         if duty is None:
             duty = Duty(workshop=scope.workshop)
         else:
             duty.version += 1
-        week = plan.week
+        shape, before = stored(plan.shape), duty.shape or {}
+        for name in sorted(shape.keys() | before.keys()):
+            if duty.pk is not None and not isinstance(shape.get(name, before.get(name)), list):
+                entry.changed(name, before.get(name), shape.get(name))
+        duty.shape = shape
         columns = {
-            "kind": plan.kind,
             "event_km": plan.event_km,
             "then_s": plan.then_s,
             "then_speed_mps": plan.then_speed_mps,
-            "circuit": circuit,
-            "laps": plan.laps,
-            "driver_level": plan.driver_level,
-            "traffic": plan.traffic,
-            "cool_down_laps": plan.cool_down_laps,
-            "pause_s": plan.pause_s,
-            "grade": plan.grade,
-            "speed_mps": plan.speed_mps,
-            "duration_s": plan.duration_s,
-            "repeat": plan.repeat,
-            "run": run,
-            "town_km": week and week.town_km,
-            "rural_km": week and week.rural_km,
-            "motorway_km": week and week.motorway_km,
-            "days": week and week.days,
+            "circuit": circuit if plan.kind == Session.kind else None,
+            "run": run if plan.kind == Recorded.kind else None,
             "air_C": plan.conditions.air_C,
             "altitude_m": plan.conditions.altitude_m,
             "duct_factor": plan.conditions.duct_factor,
@@ -87,21 +71,21 @@ def save_duty(
                 entry.changed(name, getattr(duty, name), value)
             setattr(duty, name, value)
         duty.save()
-        _replace_rows(duty, plan, parts)
+        _replace_parts(duty, plan.shape, parts)
         entry.about(duty)
     return duty
 
 
-def _check_day(workshop: Workshop, duty: Duty | None, plan: Plan, parts: Sequence[Duty]) -> None:
+def _check_day(workshop: Workshop, duty: Duty | None, day: Day, parts: Sequence[Duty]) -> None:
     """Refuse a day in a day, in whichever order the two were made; as things stand inside the transaction."""
-    if len(parts) != len(plan.parts):
+    if len(parts) != len(day.parts):
         raise FieldError("parts", len(parts), "the duties of the day")
     kinds = {row.pk: row for row in Duty.objects.of(workshop).filter(pk__in=[part.pk for part in parts])}
     for index, part in enumerate(parts):
         now = kinds.get(part.pk)
         if duty is not None and part.pk == duty.pk:
             raise FieldError(f"parts[{index}].duty_id", duty.name, "another duty than the day itself")
-        if now is None or now.removed_at is not None or now.kind == Kind.DAY:
+        if now is None or now.removed_at is not None or now.kind == Day.kind:
             raise FieldError(f"parts[{index}].duty_id", part.name, "a duty that is there and is not a day itself")
     if duty is not None:
         days = [row.duty.name for row in DutyPart.objects.filter(part=duty).select_related("duty")]
@@ -109,40 +93,13 @@ def _check_day(workshop: Workshop, duty: Duty | None, plan: Plan, parts: Sequenc
             raise FieldError("kind", "day", f"another kind: this duty is part of {', '.join(days)[:120]}")
 
 
-def _replace_rows(duty: Duty, plan: Plan, parts: Sequence[Duty]) -> None:
-    duty.stops.all().delete()
-    duty.sections.all().delete()
+def _replace_parts(duty: Duty, shape: Shape, parts: Sequence[Duty]) -> None:
     duty.parts.all().delete()
-    DutyStop.objects.bulk_create(
-        DutyStop(
-            duty=duty,
-            order=i,
-            from_mps=stop.from_mps,
-            to_mps=stop.to_mps,
-            decel_mps2=stop.decel_mps2,
-            grade=stop.grade,
-            then_s=stop.then_s,
-            then_speed_mps=stop.then_speed_mps,
+    if isinstance(shape, Day):
+        DutyPart.objects.bulk_create(
+            DutyPart(duty=duty, order=i, part=part, times=entry.times, gap_s=entry.gap_s)
+            for i, (part, entry) in enumerate(zip(parts, shape.parts, strict=True))
         )
-        for i, stop in enumerate(plan.stops)
-    )
-    DutySection.objects.bulk_create(
-        DutySection(
-            duty=duty,
-            order=i,
-            length_m=section.length_m,
-            grade=section.grade,
-            speed_mps=section.speed_mps,
-            stops=section.stops,
-            gear=section.gear,
-        )
-        for i, section in enumerate(plan.sections)
-    )
-    DutyPart.objects.bulk_create(
-        DutyPart(duty=duty, order=i, part=part, times=entry.times, gap_s=entry.gap_s)
-        # What was sent for another kind of duty has no parts, whatever stood beside it.
-        for i, (part, entry) in enumerate(zip(parts, plan.parts, strict=True) if plan.parts else ())
-    )
 
 
 def set_duty_removed(scope: Scope, duty: Duty, removed: bool) -> Duty:

@@ -13,9 +13,9 @@ from thermaxis.apps.fitted.actions.correct import change_parts
 from thermaxis.apps.fitted.parts import AXLES, PAD_NUMBERS, ROTOR_NUMBERS, ROTOR_WORDS
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.actions.save_duty import save_duty
-from thermaxis.apps.garage.duty_mapping import Kind, Plan
 from thermaxis.apps.garage.mapping import AXLE, HYDRAULICS, TRAILER, VEHICLE
 from thermaxis.apps.garage.models import Duty, Machine, RecordedRun
+from thermaxis.apps.garage.shapes import Descent, Plan, Recorded, Stops
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import Action
 from thermaxis.apps.machine.actions.add_machine import add_machine, free_name
@@ -155,19 +155,16 @@ def _duty(scope: Scope, case: Case, name: str) -> Duty:
                 "then_speed_mps": duty.then_speed_mps,
             },
         )
-        plan = Plan(kind=Kind.RECORDED, trace=duty, **common)
+        plan = Plan(shape=Recorded(trace=duty), **common)
     elif isinstance(duty, DescentDuty):
         plan = Plan(
-            kind=Kind.DESCENT,
-            grade=duty.grade,
-            speed_mps=duty.speed_mps,
-            duration_s=duty.duration_s,
+            shape=Descent(grade=duty.grade, speed_mps=duty.speed_mps, duration_s=duty.duration_s),
             then_s=duty.then_s,
             then_speed_mps=duty.then_speed_mps,
             **common,
         )
     else:
-        plan = Plan(kind=Kind.STOPS, stops=duty.stops, repeat=duty.repeat, **common)
+        plan = Plan(shape=Stops(stops=duty.stops, repeat=duty.repeat), **common)
     words = {
         "name": f"{name}, duty"[:120],
         "use": USE_OF_DUTY[duty.kind],

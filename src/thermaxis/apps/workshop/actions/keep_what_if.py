@@ -9,8 +9,9 @@ from thermaxis.apps.accounts.scope import Scope
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage.actions.choose_duty import choose_duty
 from thermaxis.apps.garage.actions.save_duty import save_duty
-from thermaxis.apps.garage.duty_mapping import Kind, Plan, duty_or_error, facts_of, plan_of
+from thermaxis.apps.garage.duty_mapping import duty_or_error, facts_of, plan_of
 from thermaxis.apps.garage.models import Duty, DutyPart, Machine
+from thermaxis.apps.garage.shapes import Descent, Plan, Sections
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import Action
 from thermaxis.apps.machine.actions.change_machine import change_machine
@@ -63,11 +64,11 @@ def keep_what_if(scope: Scope, machine: Machine, what_if: WhatIf, names: Collect
 
 def _plan_with(machine: Machine, plan: Plan, kept: WhatIf) -> Plan:
     """The plan with what was tried of it."""
-    if plan.kind == Kind.DESCENT and kept.gear:
+    down = plan.shape
+    if isinstance(down, Descent) and kept.gear:
         # A steady descent has no gear of its own: as one section it has.
-        length = plan.speed_mps * plan.duration_s
-        one = Section(length_m=length, grade=plan.grade, speed_mps=plan.speed_mps, gear="usual")
-        plan = dataclasses.replace(plan, kind=Kind.SECTIONS, sections=(one,), grade=0.0, speed_mps=0.0, duration_s=0.0)
+        one = Section(length_m=down.length_m, grade=down.grade, speed_mps=down.speed_mps, gear="usual")
+        plan = dataclasses.replace(plan, shape=Sections(sections=(one,)))
     only_duty = dataclasses.replace(kept, **{name: getattr(NOTHING, name) for name in OF_MACHINE})
     _, plan = changed(standing_of(machine), plan, only_duty)
     if kept.air_C is not None:

@@ -22,17 +22,7 @@ from thermaxis.apps.fitted.offering import choices_of
 from thermaxis.apps.fitted.parts import AXLES, offered, sold
 from thermaxis.apps.fitted.standing import standing_of
 from thermaxis.apps.garage import mapping
-from thermaxis.apps.garage.models import (
-    Axle,
-    Circuit,
-    CircuitElement,
-    Duty,
-    DutyPart,
-    DutySection,
-    DutyStop,
-    Machine,
-    Owner,
-)
+from thermaxis.apps.garage.models import Axle, Circuit, CircuitElement, Duty, DutyPart, Machine, Owner
 from thermaxis.apps.inspect.actions.inspect import Entry, enter_cells, finish, start_inspection
 from thermaxis.apps.log.act import act
 from thermaxis.apps.log.action import Action
@@ -91,7 +81,7 @@ def add_demo_machine(scope: Scope, today: dt.date) -> Machine:
         loading.duties = {row.name: row for row in Duty.objects.of(scope.workshop).there().filter(name__in=SHOWN)}
         duties = [row for row in garage["duties"] if row["name"] in SHOWN and row["name"] not in loading.duties]
         for row in garage["circuits"]:
-            if row["name"] in {duty["circuit"] for duty in duties}:
+            if row["name"] in {duty.get("circuit") for duty in duties}:
                 loading.circuit(row)
         for row in duties:
             loading.duty(row)
@@ -152,12 +142,8 @@ class _Loading:
         self.circuits[circuit.name] = circuit
 
     def duty(self, row: dict[str, Any]) -> None:
-        name = row.pop("circuit")
-        stops, sections, parts = row.pop("stops"), row.pop("sections", []), row.pop("parts", [])
-        circuit = self.circuits[name] if name else None
-        duty = Duty.objects.create(workshop=self.workshop, circuit=circuit, **row)
-        DutyStop.objects.bulk_create(DutyStop(duty=duty, order=i, **stop) for i, stop in enumerate(stops))
-        DutySection.objects.bulk_create(DutySection(duty=duty, order=i, **entry) for i, entry in enumerate(sections))
+        name, parts = row.pop("circuit", None), row.pop("parts", [])
+        duty = Duty.objects.create(workshop=self.workshop, circuit=self.circuits[name] if name else None, **row)
         DutyPart.objects.bulk_create(
             DutyPart(duty=duty, order=i, part=self.duties[part["part"]], times=part["times"], gap_s=part["gap_s"])
             for i, part in enumerate(parts)

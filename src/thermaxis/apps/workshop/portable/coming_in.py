@@ -20,6 +20,7 @@ from thermaxis.apps.garage.models import Machine, Owner
 from thermaxis.apps.job.models import Job
 from thermaxis.apps.log.models import LogEntry
 from thermaxis.apps.workshop.portable.going_out import FORMAT
+from thermaxis.apps.workshop.portable.older import LISTED, with_shapes
 from thermaxis.apps.workshop.portable.tables import NAMES, SECRETS, WHO, columns, is_owned, is_photo, neighbours, tables
 from thermaxis.core.errors import FieldError
 from thermaxis.formats.picture import redrawn
@@ -46,7 +47,7 @@ def check_document(document: Any, what: str) -> dict[str, list[dict[str, Any]]]:
     if document.get("what") != what:
         raise FieldError("file", str(document.get("what"))[:40], f"the file of a {what}")
     found = document.get("tables")
-    labels = {model._meta.label for model in tables()}
+    labels = {*LISTED.values(), *(model._meta.label for model in tables())}
     if not isinstance(found, dict) or not set(found) <= labels:
         raise FieldError("file", "tables", "tables of this program's edition or an older one")
     for label, rows in found.items():
@@ -54,7 +55,7 @@ def check_document(document: Any, what: str) -> dict[str, list[dict[str, Any]]]:
             raise FieldError("file", label, "rows with named values")
     if sum(map(len, found.values())) > MOST_ROWS:
         raise FieldError("file", f"over {MOST_ROWS} rows", f"at most {MOST_ROWS} rows")
-    return found
+    return with_shapes(found)
 
 
 def make_rows(scope: Scope, document: Mapping[str, list[dict[str, Any]]], *, merge: bool) -> Numbers:
