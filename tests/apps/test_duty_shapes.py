@@ -36,7 +36,8 @@ EMPTY = {
 def as_before(document: dict[str, Any]) -> dict[str, Any]:
     """A workshop's file as it was written when one row had the numbers of every kind."""
     found = copy.deepcopy(document)
-    stops, sections = [], []
+    stops: list[dict[str, Any]] = []
+    sections: list[dict[str, Any]] = []
     for duty in found["tables"]["garage.Duty"]:
         shape = duty.pop("shape")
         for name, rows in (("stops", stops), ("sections", sections)):

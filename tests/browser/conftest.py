@@ -121,6 +121,8 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
         page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: troubles.append(str(error)))
         page.on("response", lambda got: troubles.append(f"{got.status} {got.url}") if got.status >= 500 else None)
+        # Shown where the test fails: what was sent, and what came of it.
+        page.on("response", lambda got: print(got.status, got.request.method, got.url.removeprefix(demo_server)))
         page.on("request", lambda asked: troubles.append(asked.url) if not asked.url.startswith(demo_server) else None)
         return page
 

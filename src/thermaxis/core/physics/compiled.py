@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from pathlib import Path
-from typing import ParamSpec, TypeVar, cast
+from typing import Any, ParamSpec, TypeVar, cast
 
 import numba
 from numba.core import config
@@ -37,3 +37,8 @@ def compiled(function: Callable[P, R]) -> Callable[P, R]:
     """
     wrap = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
     return cast(Callable[P, R], wrap(function))
+
+
+def interpreted(function: Callable[P, R]) -> Callable[P, R]:
+    """The same kernel without its machine code, which takes a second to load: for what is computed on import."""
+    return cast(Callable[P, R], cast(Any, function).py_func)

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from thermaxis.core.constants import SEA_LEVEL_PA
-from thermaxis.core.physics.compiled import compiled
+from thermaxis.core.physics.compiled import compiled, interpreted
 from thermaxis.core.records import Rotor
 
 PRANDTL = 0.70
@@ -186,10 +186,10 @@ TABLE_FROM_K, TABLE_STEP_K = 200.0, 4.0
 
 def _air_table() -> Any:
     kelvin = TABLE_FROM_K + TABLE_STEP_K * np.arange(401)
-    rows = []
+    density, conductivity, rows = interpreted(air_density), interpreted(air_conductivity), []
     for film in kelvin.tolist():
-        viscosity = air_viscosity(film) / air_density(film, 1.0)
-        k = air_conductivity(film)
+        viscosity = interpreted(air_viscosity)(film) / density(film, 1.0)
+        k = conductivity(film)
         rows.append((viscosity, k * viscosity**-0.8, k * viscosity**-0.55, k * viscosity ** (-1.0 / 3.0)))
     return np.ascontiguousarray(np.array(rows))
 

@@ -6,7 +6,6 @@ import functools
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from thermaxis.core.physics.compiled import compiled
 from thermaxis.core.records import MAX_MU_POINTS
@@ -33,6 +32,9 @@ def mu_table(points: tuple[tuple[float, float], ...]) -> Table:
     temperature[:count] = [point[0] for point in points]
     value[:count] = [point[1] for point in points]
     if count > 1:
+        # Half a second to load: a program that drives nothing does without.
+        from scipy.interpolate import PchipInterpolator
+
         curve = PchipInterpolator(temperature[:count], value[:count])
         slope[:count] = curve.derivative()(temperature[:count])
     for array in (temperature, value, slope):

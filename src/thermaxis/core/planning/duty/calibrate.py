@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from thermaxis.core.checked import Checked, choice, number, numbers
 from thermaxis.core.errors import FieldError, SolveError
@@ -148,6 +147,9 @@ def calibrate(case: Case, evidence: Sequence[Evidence], watch: Watch | None = No
 
     start = np.zeros(len(priors))
     limit = math.log(LARGEST)
+    # A third of a second to load, for what is asked now and then.
+    from scipy.optimize import least_squares
+
     try:
         found = least_squares(residuals, start, jac=jacobian, bounds=(-limit, limit), xtol=1e-4, ftol=1e-6)
         slopes = np.asarray(found.jac)

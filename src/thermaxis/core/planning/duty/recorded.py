@@ -8,9 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 from scipy.linalg import solve_banded
-from scipy.signal import savgol_filter
 
 from thermaxis.core.checked import Checked, choice
 from thermaxis.core.errors import FieldError
@@ -118,6 +116,9 @@ def clean(recording: Recording, handling: Handling) -> Cleaned:
     noise = _noise(v)
     smoothing = _chosen(noise, step) if handling.smoothing == "auto" else handling.smoothing
     grid = np.arange(0.0, t[-1] + STEP_S / 2, STEP_S)
+    # Loaded here and below only: they take a second, which each start of a program would wait for.
+    from scipy.interpolate import PchipInterpolator
+
     even = np.clip(PchipInterpolator(t, v)(grid), 0.0, None)
     smooth = np.clip(_smoothed(even, SMOOTHING_S[smoothing], step), 0.0, None)
     standing = _standing(smooth)
@@ -204,6 +205,8 @@ def _smoothed(even: Array, window_s: float, step: float) -> Array:
     width = 2 * round(max(window_s, 4.0 * step if window_s > 0 else 0.0) / STEP_S / 2.0) + 1
     if width < 5 or width >= len(even):
         return even.copy()
+    from scipy.signal import savgol_filter
+
     smoothed: Array = savgol_filter(even, width, 2, mode="nearest")
     return smoothed
 

@@ -10,7 +10,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 import rainflow
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from thermaxis.core.errors import FieldError
 from thermaxis.core.physics.materials import PATTERN_FACTORS, materials
@@ -55,6 +54,8 @@ class Strength:
 
         def over(log_cycles: float) -> float:
             return self.range_at(math.exp(log_cycles)) - strain
+
+        from scipy.optimize import brentq
 
         return math.exp(brentq(over, 0.0, math.log(MOST_CYCLES), xtol=1e-9))
 
