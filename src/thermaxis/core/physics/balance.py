@@ -60,7 +60,10 @@ def _density(case: Case) -> float:
 
 
 def pushed_weight(case: Case) -> float:
-    """Weight in N that a brake force slows: the vehicle's and what of the trailer its own brakes do not hold."""
+    """Weight in N that a brake force slows: the vehicle's and what of the trailer its own brakes do not hold.
+
+    Source: physics.md section 3.
+    """
     pushed = case.trailer.pushed_mass_kg if case.trailer is not None else 0.0
     return (case.vehicle.mass_kg + pushed) * GRAVITY
 
@@ -87,6 +90,8 @@ def rear_lift_g(case: Case) -> float:
 def best_possible_g(case: Case) -> float:
     """Greatest deceleration in g the tyres allow, both axles at their grip, or rear lift where that comes first.
 
+    Source: physics.md section 3.
+
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> round(best_possible_g(small_case()), 2)
     0.95
@@ -98,6 +103,8 @@ def best_possible_g(case: Case) -> float:
 
 def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, float]:
     """Road force in N of the front and the rear axle at one front line pressure and rotor temperature.
+
+    Source: physics.md section 3.
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> [round(force) for force in axle_road_forces(small_case(), 5e6, 200.0)]
@@ -113,6 +120,8 @@ def axle_road_forces(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[fl
 
 def road_forces_per_pressure(case: Case, rotor_C: float) -> tuple[float, float]:
     """Road force of the front and the rear axle in N per Pa of its own line pressure, whatever the rear valve does.
+
+    Source: physics.md section 3.
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> [round(1e6 * force) for force in road_forces_per_pressure(small_case(), 200.0)]
@@ -132,6 +141,8 @@ def _torques(case: Case, pressure_Pa: float, rotor_C: float) -> tuple[float, flo
 
 def statics(case: Case, question: Statics) -> StaticsResult:
     """Answer 'what does this pedal force give': pressure, torques, forces, deceleration and adhesion used.
+
+    Source: physics.md section 3.
 
     Deceleration is brake force over the weight it slows, that of the trailer its own brakes do not hold included. Rear
     adhesion is None where the rear has no load left.
@@ -180,6 +191,8 @@ class BalancePoint:
 
 def lock_up(case: Case, rotor_C: float, speed_mps: float = 0.0) -> LockUp:
     """Find the deceleration at which each axle reaches `tyre_grip`, raising the pressure along the installed line.
+
+    Source: physics.md section 3.
 
     An axle that does not lock within the greatest pedal force has None. The rear locks also where its load falls to
     zero (lift). Push and nose load of a trailer are in. Resolved to 1/1200 of the pressure.

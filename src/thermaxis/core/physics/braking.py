@@ -22,13 +22,16 @@ from thermaxis.core.physics.schedule import CRUISE, STOP
 
 @compiled
 def regen_at(speed: float, vehicle: Any) -> float:
-    """Greatest regenerative force in N of a packed vehicle at a speed."""
+    """Greatest regenerative force in N of a packed vehicle at a speed (physics.md section 4)."""
     return regen_force(speed, vehicle.mass, vehicle.regen_power, vehicle.regen_decel, vehicle.regen_fade)
 
 
 @compiled
 def resistance_at(speed: float, sine: float, cosine: float, vehicle: Any) -> float:
-    """Drag, rolling, engine, regeneration and the vehicle's own grade in N at a speed and grade angle."""
+    """Drag, rolling, engine, regeneration and the vehicle's own grade in N at a speed and grade angle.
+
+    Source: physics.md section 4.
+    """
     drag = air_drag(speed, vehicle.air_density, vehicle.drag_area)
     return resisting_on(drag, vehicle.rolling, vehicle.engine, regen_at(speed, vehicle), vehicle.mass, sine, cosine)
 
@@ -53,6 +56,8 @@ def brake(
     motion: Any,
 ) -> None:
     """Find both axles' forces at their own face temperatures and what the vehicle really does at `speed` (m/s).
+
+    Source: physics.md sections 3, 4 and 9.
 
     In a stop grip and the greatest pedal force limit what it does; an imposed speed (`kind`) is kept. Friction and face
     temperature are found in turn, `passes` times: a face leads its first cell by a few kelvin, so each pass gains two
@@ -105,7 +110,10 @@ def brake(
 
 @compiled
 def renew_films(speed: float, axles: Any, vehicle: Any, discs: Any) -> None:
-    """Films of faces, vanes and calipers in W/m2K (the last per swept area) at this speed and the walls there are."""
+    """Films of faces, vanes and calipers in W/m2K (the last per swept area) at this speed and the walls there are.
+
+    Source: physics.md section 7.
+    """
     powers = powers_at(speed, vehicle.pressure_Pa)
     caliper = CALIPER_STILL + CALIPER_MOVING * powers.speed
     for i in range(2):

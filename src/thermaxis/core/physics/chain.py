@@ -83,6 +83,8 @@ def fluid_moved(case: Case) -> float:
 def pedal_travel(fluid_m3: float, hydraulics: Hydraulics) -> float:
     """Travel in m of the foot that moves a volume of fluid in m3: `V/A_mc` at the pushrod, times the pedal ratio.
 
+    Source: conservation of volume.
+
     >>> from thermaxis.core.records import Hydraulics
     >>> lever = Hydraulics(pedal_ratio=4, pedal_efficiency=1, booster_gain=1, booster_runout_N=None, master_bore_m=0.02,
     ...                    max_pedal_force_N=500, rear_knee_Pa=None, rear_slope=1)

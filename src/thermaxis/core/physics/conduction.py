@@ -25,6 +25,8 @@ Array = NDArray[np.float64]
 def lay_out(ring_cells: Array, pad_cells: Array, start_C: float, ring: Any, disc: Any) -> None:
     """Put a disc to `start_C` (degC) and lay out what does not change in a run; cells as ladders of `layers`.
 
+    Source: physics.md sections 6 and 8.
+
     Capacities in J/(m2 K) of caliper, plate and pad cells, masses in kg/m2 of ring cells and vanes; links in W/(m2 K)
     of the cold side, 1/distance in 1/m of the ring's: link i joins nodes i and i + 1, the one before `first` is only
     the pad's half of the interface and `face_spread` the ring's.
@@ -71,13 +73,16 @@ def press(ring: Any, disc: Any) -> None:
 
 @compiled
 def back_conductance(vane_h: float, ring: Any) -> float:
-    """Heat leaving the back node per kelvin over the air in W/(m2 K): vane convection and the hub's share."""
+    """Heat leaving the back node per kelvin over the air in W/(m2 K): vane convection and the hub's share.
+
+    Source: physics.md section 6.
+    """
     return ring.wetted_ratio * vane_h + ring.hub_per_area
 
 
 @compiled
 def settle_face(air_C: float, ring: Any, disc: Any) -> None:
-    """Bring the massless interface into balance between friction, ring, pad, air and radiation.
+    """Bring the massless interface into balance between friction, ring, pad, air and radiation (physics.md section 5).
 
     `q = link (T_i - T_ring) + contact (T_i - T_pad) + open (h (T_i - T_a) + eps sigma (T_i^4 - T_a^4))`, `open` the
     share of the face no pad covers; radiation is linearised about the face's present temperature: with the link a
@@ -94,6 +99,8 @@ def settle_face(air_C: float, ring: Any, disc: Any) -> None:
 @compiled
 def net_fluxes(air_C: float, ring: Any, disc: Any) -> None:
     """Settle the massless nodes, then write the ring's links (W/m2K) and the net inflow (W/m2) of every node.
+
+    Source: physics.md section 6.
 
     k is taken at the mean of both nodes: exact where k is linear in T. What one node loses the next gains, so a
     step that adds these fluxes conserves energy to rounding.
@@ -149,7 +156,7 @@ def _factorise_cold(tau: float, disc: Any) -> None:
 
 @compiled
 def factorise(tau: float, ring: Any, disc: Any) -> None:
-    """Factorise `C - tau dq/dT` of the whole chain (tridiagonal), keeping the slopes it holds.
+    """Factorise `C - tau dq/dT` of the whole chain (tridiagonal), keeping the slopes it holds (physics.md section 6).
 
     The massless interface and (solid rotor) back are eliminated: they follow fixed shares of their neighbours'
     changes.
@@ -197,7 +204,10 @@ def factorise(tau: float, ring: Any, disc: Any) -> None:
 
 @compiled
 def solve_factorised(last: int, right: Array, lower: Array, pivots: Array, upper: Array, out: Array) -> None:
-    """Solve the factorised system for the rates of change in K/s of nodes 0 to `last`, written to `out`."""
+    """Solve the factorised system for the rates of change in K/s of nodes 0 to `last`, written to `out`.
+
+    Source: physics.md section 6.
+    """
     out[0] = right[0] * pivots[0]
     for i in range(1, last + 1):
         out[i] = right[i] * pivots[i] + lower[i] * out[i - 1]
@@ -207,7 +217,7 @@ def solve_factorised(last: int, right: Array, lower: Array, pivots: Array, upper
 
 @compiled
 def settle(ring: Any, disc: Any) -> None:
-    """Set the temperatures of the ring's cells (and massive back) from their stored heat."""
+    """Set the temperatures of the ring's cells (and massive back) from their stored heat (physics.md section 6)."""
     for i in range(disc.first, disc.last + 1):
         if disc.masses[i] > 0.0:
             disc.nodes[i] = temperature_of_enthalpy(disc.heat[i] / disc.masses[i], ring.c0, ring.c1, ring.c_max)

@@ -47,7 +47,7 @@ def air_conductivity(temperature_K: float) -> float:
 
 @compiled
 def air_density(temperature_K: float, pressure_Pa: float) -> float:
-    """Density of air in kg/m3 as an ideal gas, `rho = p/(287.05 T)`.
+    """Density of air in kg/m3 as an ideal gas, `rho = p/(287.05 T)` (physics.md section 7).
 
     >>> round(air_density(293.15, 101325.0), 3)
     1.204
@@ -58,6 +58,8 @@ def air_density(temperature_K: float, pressure_Pa: float) -> float:
 def standard_pressure(altitude_m: float) -> float:
     """Ambient pressure in Pa at an altitude, ISA troposphere: `101325 (1 - 2.25577e-5 h)^5.25588`, -500 to 11000 m.
 
+    Source: ISO 2533.
+
     >>> round(standard_pressure(1000.0))
     89875
     """
@@ -65,7 +67,7 @@ def standard_pressure(altitude_m: float) -> float:
 
 
 def altitude_of(pressure_Pa: float) -> float:
-    """Altitude in m at which the ISA troposphere has a pressure in Pa: the inverse of `standard_pressure`.
+    """Altitude in m at which the ISA troposphere has a pressure in Pa: the inverse of `standard_pressure` (ISO 2533).
 
     >>> round(altitude_of(standard_pressure(1000.0)), 6)
     1000.0
@@ -76,6 +78,8 @@ def altitude_of(pressure_Pa: float) -> float:
 @compiled
 def blend(value: float, low: float, high: float, below: float, above: float) -> float:
     """Blend from `below` to `above` linearly in the logarithm of `value` between `low` and `high`.
+
+    Source: physics.md section 7.
 
     >>> blend(1e5, 1e4, 1e6, 0.0, 1.0)
     0.5

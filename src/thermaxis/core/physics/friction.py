@@ -46,6 +46,8 @@ def mu_table(points: tuple[tuple[float, float], ...]) -> Table:
 def mu_at(surface_C: float, temperature: Array, value: Array, slope: Array, count: int) -> float:
     """Friction coefficient at a ring surface temperature: PCHIP through the points, flat outside them.
 
+    Source: physics.md section 9.
+
     >>> round(float(mu_at(150.0, *mu_table(((0.0, 0.3), (300.0, 0.5))), 2)), 2)
     0.4
     """
@@ -64,7 +66,7 @@ def mu_at(surface_C: float, temperature: Array, value: Array, slope: Array, coun
 
 
 def friction_coefficient(surface_C: float, points: tuple[tuple[float, float], ...]) -> float:
-    """Friction coefficient of a compound at `surface_C` (degC) from its points (degC, mu).
+    """Friction coefficient of a compound at `surface_C` (degC) from its points (degC, mu) (physics.md section 9).
 
     >>> round(friction_coefficient(300.0, ((0, 0.30), (300, 0.47), (800, 0.38))), 3)
     0.47

@@ -26,7 +26,7 @@ def line_pressure(pedal_force_N: float, hydraulics: Hydraulics) -> float:
 
 
 def pedal_force(pressure_Pa: float, hydraulics: Hydraulics) -> float:
-    """Pedal force in N that gives a front line pressure in Pa: the inverse of `line_pressure`.
+    """Pedal force in N that gives a front line pressure in Pa: the inverse of `line_pressure` (physics.md section 1).
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> held = small_case().hydraulics
@@ -42,7 +42,7 @@ def pedal_force(pressure_Pa: float, hydraulics: Hydraulics) -> float:
 
 
 def master_area(hydraulics: Hydraulics) -> float:
-    """Area of the master cylinder in m2.
+    """Area of the master cylinder in m2 (physics.md section 1).
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> round(1e6 * master_area(small_case().hydraulics), 1)
@@ -54,6 +54,8 @@ def master_area(hydraulics: Hydraulics) -> float:
 @compiled
 def rear_pressure(pressure: float, knee: float, slope: float) -> float:
     """Rear line pressure in Pa behind a proportioning valve: `p` up to the knee, then `p_k + slope (p - p_k)`.
+
+    Source: physics.md section 1.
 
     >>> rear_pressure(5e6, 3e6, 0.5)
     4000000.0
@@ -67,6 +69,8 @@ def rear_pressure(pressure: float, knee: float, slope: float) -> float:
 def pressure_behind(rear: float, knee: float, slope: float) -> float:
     """Line pressure in Pa that gives a rear pressure behind the valve: the inverse of `rear_pressure`.
 
+    Source: physics.md section 1.
+
     Where a valve lets nothing more through (slope 0), a slope of 1 % stands in: the pressure asked for stays a number.
 
     >>> pressure_behind(4e6, 3e6, 0.5)
@@ -79,7 +83,7 @@ def pressure_behind(rear: float, knee: float, slope: float) -> float:
 
 @compiled
 def pressure_for_force(force: float, front: float, rear: float, knee: float, slope: float) -> float:
-    """Common pressure in Pa at which both axles together give `force` (N).
+    """Common pressure in Pa at which both axles together give `force` (N) (physics.md section 1).
 
     `front`, `rear`: road force per pressure of each axle in N/Pa at its present friction. Inverts
     `front p + rear p_r(p) = force` with `rear_pressure`; exact.

@@ -77,7 +77,7 @@ def conductivity(temperature_C: float, k0: float, k1: float, k_min: float) -> fl
 
 @compiled
 def specific_heat(temperature_C: float, c0: float, c1: float, c_max: float) -> float:
-    """Specific heat `c = min(c_max, c0 + c1 T)` in J/(kg K), T in degC; valid -50 to 1000 degC.
+    """Specific heat `c = min(c_max, c0 + c1 T)` in J/(kg K), T in degC; valid -50 to 1000 degC (physics.md section 6).
 
     >>> specific_heat(100.0, 480.0, 0.3, 690.0)
     510.0
@@ -87,7 +87,7 @@ def specific_heat(temperature_C: float, c0: float, c1: float, c_max: float) -> f
 
 @compiled
 def specific_enthalpy(temperature_C: float, c0: float, c1: float, c_max: float) -> float:
-    """Specific enthalpy over 0 degC, `e = integral of c dT`, in J/kg.
+    """Specific enthalpy over 0 degC, `e = integral of c dT`, in J/kg (physics.md section 6).
 
     The exact integral of `specific_heat`, so that stored energy closes to rounding.
 
@@ -105,6 +105,8 @@ def specific_enthalpy(temperature_C: float, c0: float, c1: float, c_max: float) 
 @compiled
 def temperature_of_enthalpy(enthalpy: float, c0: float, c1: float, c_max: float) -> float:
     """Temperature in degC that has the specific enthalpy given in J/kg: the inverse of `specific_enthalpy`.
+
+    Source: physics.md section 6.
 
     >>> temperature_of_enthalpy(49500.0, 480.0, 0.3, 690.0)
     100.0

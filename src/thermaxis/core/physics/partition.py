@@ -11,7 +11,7 @@ REFERENCE_C = 20.0
 
 
 def ring_area(rotor: Rotor) -> float:
-    """Swept area of one face in m2, `pi (r_o^2 - r_i^2)`, less what slots and holes take.
+    """Swept area of one face in m2, `pi (r_o^2 - r_i^2)`, less what slots and holes take (physics.md section 5).
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> round(1e4 * ring_area(small_case().front.rotor), 1)
@@ -23,6 +23,8 @@ def ring_area(rotor: Rotor) -> float:
 
 def rotor_effusivity(rotor: Rotor) -> float:
     """Thermal effusivity `sqrt(k rho c)` of the ring at 20 degC in J/(m2 K s^0.5), pattern's mass included.
+
+    Source: physics.md section 5.
 
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> round(rotor_effusivity(small_case().front.rotor))

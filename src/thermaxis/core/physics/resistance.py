@@ -11,7 +11,7 @@ GRAVITY = 9.80665
 
 @compiled
 def air_drag(speed: float, density: float, drag_area: float) -> float:
-    """Air drag in N, `0.5 rho CdA v^2`.
+    """Air drag in N, `0.5 rho CdA v^2` (physics.md section 4).
 
     >>> air_drag(10.0, 1.2, 0.5)
     30.0
@@ -41,6 +41,8 @@ def resisting_on(
     drag: float, rolling: float, engine: float, regen: float, grade_mass: float, sine: float, cosine: float
 ) -> float:
     """Road force in N that slows the vehicle without its friction brakes, by sine and cosine of the slope's angle.
+
+    Source: physics.md section 4.
 
     >>> resisting_on(30.0, 100.0, 50.0, 0.0, 1000.0, 0.0, 1.0)
     180.0

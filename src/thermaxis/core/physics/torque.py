@@ -23,6 +23,8 @@ def effective_radius(rotor: Rotor, *, bedded: bool = True) -> float:
 def torque_per_pressure(axle: Axle) -> float:
     """Torque of one rotor per pressure and friction coefficient, `2 A_p eta_c r_e`, in N m per Pa.
 
+    Source: physics.md section 2.
+
     >>> from thermaxis.core.physics.warm_up import small_case
     >>> round(1e6 * torque_per_pressure(small_case().front), 1)
     421.4

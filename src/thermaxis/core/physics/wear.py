@@ -26,6 +26,8 @@ def specific_wear(surface_C: float, base: float, knee_C: float, scale_C: float) 
 def worn_depth(wear_mm3_per_MJ: float, energy_J: float, pad_area_m2: float) -> float:
     """Depth worn from one pad in m by the friction energy of its rotor: `V = w E/2`, `depth = V/A_pad`.
 
+    Source: physics.md section 9.
+
     >>> worn_depth(40.0, 1e6, 0.004)
     5e-06
     """

@@ -46,7 +46,7 @@ class Strength:
         return float(elastic + self.ductility**0.6 * cycles**DUCTILE_SLOPE)
 
     def cycles_at(self, strain: float) -> float:
-        """Cycles until a crack at a strain range, 1 to 1e12: the inverse of `range_at`."""
+        """Cycles until a crack at a strain range, 1 to 1e12: the inverse of `range_at` (Manson-Hirschberg)."""
         if strain >= self.range_at(LEAST_CYCLES):
             return LEAST_CYCLES
         if strain <= self.range_at(MOST_CYCLES):
@@ -131,12 +131,12 @@ class CrackScale:
     seen_at: float | None = None
 
     def quantile(self, share: float | Array) -> Array:
-        """Factor on computed damage that a share of it lies under."""
+        """Factor on computed damage that a share of it lies under (lognormal scatter, estimate)."""
         below = np.cumsum(self.weight)
         return np.asarray(np.exp(np.interp(share, below, self.grid)))
 
     def sound(self, damage: float | Array) -> Array:
-        """Likelihood that there is no hairline at a computed damage."""
+        """Likelihood that there is no hairline at a computed damage (the same scatter)."""
         below = np.concatenate([[0.0], np.cumsum(self.weight)])
         edges = np.concatenate([[self.grid[0]], self.grid])
         found = np.interp(-np.log(np.maximum(1e-12, damage)), edges, below)
@@ -169,7 +169,7 @@ def crack_scale(looks: Sequence[Look]) -> CrackScale:
 
 
 def events_to_crack(used: float, per_event: float, scale: CrackScale) -> tuple[float, float, float]:
-    """Events from now until a first hairline, P10, P50 and P90; 0 where it is to be expected already.
+    """Events from now until a first hairline, P10, P50 and P90; 0 where it is to be expected already (Palmgren-Miner).
 
     Raises FieldError for a damage below 0.
     """

@@ -55,7 +55,10 @@ class FluidState:
     off_sigma_K: tuple[float, ...]
 
     def boiling_C(self, months: float, gain: Array, own: Array) -> Array:
-        """What it boils at in degC at an age, for draws of its gain and of its own label's error (both uniform, N)."""
+        """What it boils at in degC at an age, for draws of its gain and of its own label's error (both uniform, N).
+
+        Source: between the label's dry and wet points, estimate.
+        """
         place = np.interp(gain, np.cumsum(self.weight), np.arange(POINTS))
         y = np.interp(place, np.arange(POINTS), self.grid)
         off = np.interp(place, np.arange(POINTS), self.off_K)
@@ -114,7 +117,7 @@ def fluid_state(dry_C: float, wet_C: float, tests: Sequence[FluidTest], *, takes
 
 
 def peak_C(middle_C: Array, air_C: float, rise: Array, sigma: float) -> Array:
-    """How hot the fluid gets in degC, in draws: its rise over the air, lognormal about the computed one.
+    """How hot the fluid gets in degC, in draws: its rise over the air, lognormal about the computed one (estimate).
 
     `rise` are standard normals (N), `sigma` one of `RISE_SIGMA` and `FITTED_RISE_SIGMA`; shapes as `middle_C`.
     """

@@ -39,6 +39,8 @@ class Draws:
 def draws_of(events: int, count: int = DRAWS, seed: int = SEED) -> Draws:
     """Draws for so many events, as a record; scrambled Sobol points, `count` a power of two. FieldError otherwise.
 
+    Source: Owen 1998.
+
     >>> draws_of(3, 256).events.shape
     (256, 3)
     """
@@ -109,12 +111,14 @@ class Ahead:
 
     @property
     def change_before(self) -> int | None:
-        """The first event it is likely (over 5 %) not to hold through; None where it holds them all."""
+        """The first event it is likely (over 5 %) not to hold through; None where it holds them all (our rule)."""
         return next((k for k, chance in enumerate(self.chances) if chance <= SURVIVES), None)
 
 
 def word_of(chance: float) -> str:
     """What a likelihood to hold through an event means: survives over 95 %, take spares from 60 %, else change before.
+
+    Source: our rule.
 
     >>> [word_of(chance) for chance in (0.99, 0.8, 0.2)]
     ['survives', 'take spares', 'change before']

@@ -38,7 +38,7 @@ class Remaining:
 
 
 def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> float:
-    """Friction material left, in m, at which a school changes the pad.
+    """Friction material left, in m, at which a school changes the pad (workshop practice).
 
     minimum: a fixed least thickness; half: half of new, because a thin pad stores and insulates less; backing: as
     thick as the backing plate. Never above 80 % of new, or a set would be due when fitted.
@@ -54,6 +54,8 @@ def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> fl
 
 def default_school(use: str, kind: str) -> str:
     """The school taken unless the user picks one: the backing plate's thickness where pads run hot, else minimum.
+
+    Source: workshop practice.
 
     >>> default_school("track", "car")
     'backing'
@@ -87,6 +89,8 @@ def remaining(thickness_m: float, limit_m: float, computed_per_event_m: float, s
 
 def events_until_too_old(months_on: float, per_month: float) -> float:
     """Events at `per_month` until pads that went on `months_on` months ago reach `AGE_LIMIT_YEARS`; a number >= 0.
+
+    Source: estimate.
 
     >>> round(events_until_too_old(36.0, 2.0))
     120

@@ -100,7 +100,7 @@ class WearState:
 def wear_state(
     readings_m: Sequence[float], at: Sequence[Worn], now: Worn, new_m: float, prior: WearPrior = PADS
 ) -> WearState:
-    """Posterior of a part's wear, as a record.
+    """Posterior of a part's wear, as a record (linear Gaussian update).
 
     `t_i = t_0 - sum_d e^(x_d) c_id + W_i + e_i`: `c_id` (m) is the wear computed on duty d up to reading i, the part
     began at `t_0 = new_m`, the gauge errs by e, and W is what single events differed by: its variance grows by
@@ -171,7 +171,7 @@ def wear_state(
 
 @functools.lru_cache(maxsize=128)
 def standard_normals(count: int, width: int, seed: int) -> Array:
-    """Standard normals without a unit, (count, width): quasi-random, the same for a seed, in mixed order.
+    """Standard normals without a unit, (count, width): quasi-random, the same for a seed, in mixed order (Owen 1998).
 
     >>> standard_normals(1024, 2, 690).shape
     (1024, 2)
