@@ -16,7 +16,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, expect
+from playwright.sync_api import Browser, Route, expect
 
 from tests.browser.conftest import PATIENCE_MS
 from tests.template import copy_to
@@ -113,6 +113,7 @@ def test_choose_needs_no_more_than_a_slow_line_brings(served: tuple[str, dict[st
     # By the page's own clock: what a busy machine fetches between the row and this look at it does not count.
     view.wait_for_function("() => window.firstDrawn !== undefined")
     before: list[tuple[str, int]] = view.evaluate(ARRIVED_BEFORE)
+    context.close()
     assert sum(size for _, size in before) < SLOW_LINE_BYTES, before
     assert not [url for url, _ in before if "woff" in url]
     order = [url for url, _ in before]
@@ -123,6 +124,33 @@ def test_choose_needs_no_more_than_a_slow_line_brings(served: tuple[str, dict[st
     assert [name for name in named if "/index-" in name] == named[:1]
     assert {name for name in named if "/choose-" in name or "/App-" in name}
     assert {name.rpartition("/")[2] for name in named} <= {url.rpartition("/")[2] for url in order}
+
+
+def test_typefaces_wait_for_the_numbers_however_long_these_take(
+    served: tuple[str, dict[str, str]], chromium: Browser
+) -> None:
+    address, _ = served
+    context = chromium.new_context()
+    view = context.new_page()
+    view.set_default_timeout(PATIENCE_MS)
+    faces: list[str] = []
+    view.on("request", lambda asked: faces.append(asked.url) if "woff" in asked.url else None)
+    held: list[Route] = []
+    view.route("**/candidates", lambda route: held.append(route))
+    view.clock.install()
+    with view.expect_request("**/candidates"):
+        view.goto(f"{address}m/1/choose")
+    view.get_by_text("Simulating every pad and rotor").wait_for()
+    view.clock.fast_forward(60_000)
+    # As long again: what a clock has set off has had its turn when the page answers.
+    view.clock.fast_forward(60_000)
+    view.evaluate("() => document.fonts.ready.then(() => undefined)")
+    assert not faces
+    with view.expect_request(re.compile("woff")):
+        held[0].continue_()
+        view.locator("tr[data-candidate]").first.wait_for()
+        view.clock.fast_forward(60_000)
+    context.close()
     context.close()
 
 

@@ -36,12 +36,15 @@ if (choosing) fetchAhead(queryClient, Number(choosing[1]));
 const FACES_AFTER_MS = 2500;
 const facesStore = createStore<"new" | "known">("new", "thermaxis.faces");
 const loadFaces = () => import("./fonts.css").then(() => facesStore.set("known")).catch(() => undefined);
+// On a slow line or a busy server the numbers take longer than any time that is set beforehand.
+const facesAfterNumbers = () =>
+  setTimeout(() => (queryClient.isFetching() > 0 ? facesAfterNumbers() : void loadFaces()), FACES_AFTER_MS);
 if (facesStore.get() === "known") void loadFaces();
 
 import("./app/App").then(
   ({ draw }) => {
     draw(queryClient);
-    if (facesStore.get() === "new") setTimeout(loadFaces, FACES_AFTER_MS);
+    if (facesStore.get() === "new") facesAfterNumbers();
   },
   () => {
     document.body.textContent = "The page did not arrive whole. Load it again once there is a connection.";
