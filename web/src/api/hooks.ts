@@ -8,16 +8,10 @@ import { followed } from "./work";
 
 type Method = "get" | "post" | "put" | "patch" | "delete";
 type At<M extends Method> = ClientPathsWithMethod<typeof client, M>;
-export type Init<M extends Method, P extends At<M>> = MaybeOptionalInit<paths[P], M>;
+type Init<M extends Method, P extends At<M>> = MaybeOptionalInit<paths[P], M>;
 // Nothing where an address takes none.
 type Body<M extends Method, P extends At<M>, None = void> =
   NonNullable<Init<M, P>> extends { body: infer B } ? B : None;
-/** What follows a machine in the addresses of a method, and such an address. */
-export type NamesOf<M extends Method> = {
-  [P in At<M>]: P extends `/api/machines/{machine_id}/${infer N}` ? N : never;
-}[At<M>];
-export type OfMachine<M extends Method, N extends string> = Extract<At<M>, `/api/machines/{machine_id}/${N}`>;
-export type Where<M extends Method, P extends At<M>> = Pick<NonNullable<Init<M, P>>, "params">;
 type Answer<M extends Method, P extends At<M>> = MethodResponse<typeof client, M, P>;
 
 /** What goes to an address: the names in it, and the body. */
@@ -96,7 +90,7 @@ export function useSend<M extends Exclude<Method, "get">, P extends At<M>, V = v
 export function useChange<M extends Exclude<Method, "get">, P extends At<M>>(
   method: M,
   path: P,
-  where: Where<M, P>,
+  where: Pick<NonNullable<Init<M, P>>, "params">,
   then?: (found: Answer<M, P>, body: Body<M, P>) => unknown,
   always?: () => unknown,
 ) {

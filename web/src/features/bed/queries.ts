@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { send, steady, to, useAsk, useChange, useRemoval, useSend, useTakeIn } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 
 export type Road = Schemas["RoadAsk"];
 export type Plan = Schemas["PlanOut"];
@@ -35,7 +35,8 @@ export const useBeddingCurve = (id: number, body: Schemas["BeddingAsk"], enabled
 export const useKeepMakersRows = (id: number, pad_id: number) =>
   useChange("put", "/api/pads/{pad_id}/makers-rows", to({ pad_id }), useRefresh(id));
 
-export const usePlans = (id: number) => useOfMachine("plans", id);
+export const usePlans = (id: number) =>
+  useAsk(["machine", id, "plans"], "get", "/api/machines/{machine_id}/plans", at(id));
 
 /** A plan as it was kept. */
 export const useKeptPlan = (id: number, plan: number | null) =>
@@ -45,7 +46,8 @@ export const useKeptPlan = (id: number, plan: number | null) =>
 
 export const useRemovePlan = (id: number) => useRemoval("/api/plans/{plan_id}/removed", useRefresh(id));
 
-export const useKeepPlan = (id: number) => useChangeOf("post", "plans", id);
+export const useKeepPlan = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/plans", at(id), useRefresh(id));
 
 export const useMarkDone = (id: number) =>
   useSend(
@@ -87,7 +89,8 @@ export const useHoldPyrometer = (id: number) =>
 
 // --- did it work ---------------------------------------------------------------------------------------------------
 
-export const useBedded = (id: number) => useOfMachine("bedded", id);
+export const useBedded = (id: number) =>
+  useAsk(["machine", id, "bedded"], "get", "/api/machines/{machine_id}/bedded", at(id));
 
 export const useRecordedRuns = () => useAsk(["runs"], "get", "/api/runs", {});
 
@@ -100,9 +103,11 @@ export const useProve = (id: number, run_id: number | null) =>
     { enabled: run_id !== null, retry: false },
   );
 
-export const useKeepProof = (id: number) => useChangeOf("post", "bedding/proofs", id);
+export const useKeepProof = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/bedding/proofs", at(id), useRefresh(id));
 
-export const useLookAtRing = (id: number) => useChangeOf("post", "ring-looks", id);
+export const useLookAtRing = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/ring-looks", at(id), useRefresh(id));
 
 export const useRemoveResult = (id: number) =>
   useRemoval("/api/bedding-results/{bedding_result_id}/removed", useRefresh(id));

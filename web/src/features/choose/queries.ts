@@ -1,18 +1,22 @@
 // The choice, and the set that is on.
 import { keepPreviousData, type QueryClient, useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
-import { send, useAsk } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine } from "../../api/keys";
+import { send, useAsk, useChange } from "../../api/hooks";
+import { at, useRefresh } from "../../api/keys";
 import { followed } from "../../api/work";
 import { noWhatIf, useSettledWhatIf, useWhatIf, whatIfStore } from "../whatif";
 
-export const useFittedSet = (id: number) => useOfMachine("set", id);
+export const useFittedSet = (id: number) =>
+  useAsk(["machine", id, "set"], "get", "/api/machines/{machine_id}/set", at(id));
 
-export const useFitSet = (id: number) => useChangeOf("post", "set", id);
+export const useFitSet = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/set", at(id), useRefresh(id));
 
-export const useUndoFit = (id: number) => useChangeOf("delete", "set", id);
+export const useUndoFit = (id: number) =>
+  useChange("delete", "/api/machines/{machine_id}/set", at(id), useRefresh(id));
 
-export const useLevers = (id: number) => useOfMachine("levers", id);
+export const useLevers = (id: number) =>
+  useAsk(["machine", id, "levers"], "get", "/api/machines/{machine_id}/levers", at(id));
 
 const CANDIDATES = "/api/machines/{machine_id}/candidates";
 const candidatesQuery = (id: number, body: Schemas["ChooseAsk"]) => ({
@@ -90,9 +94,11 @@ export function useWaysOut(id: number, key: string, mixed: boolean, enabled: boo
 }
 
 /** Which of the catalogue's parts its axles are known to take. */
-export const useFits = (id: number) => useOfMachine("fits", id);
+export const useFits = (id: number) =>
+  useAsk(["machine", id, "fits"], "get", "/api/machines/{machine_id}/fits", at(id));
 
-export const useSayFits = (id: number) => useChangeOf("put", "fits", id);
+export const useSayFits = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/fits", at(id), useRefresh(id));
 
 export function useFluidChoices(id: number, key: string | null, mixed: boolean) {
   const body = { ...useSettledWhatIf(id), key, mixed };
@@ -101,7 +107,8 @@ export function useFluidChoices(id: number, key: string | null, mixed: boolean) 
   });
 }
 
-export const useFill = (id: number) => useChangeOf("put", "fluid", id);
+export const useFill = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/fluid", at(id), useRefresh(id));
 
 /** What a set costs at the parts counter and when it can be there; asked for on demand. */
 export function usePartsOffer(id: number, key: string, mixed: boolean, enabled: boolean) {

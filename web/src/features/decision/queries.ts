@@ -1,9 +1,10 @@
 // Decisions that were kept.
 import type { Schemas } from "../../api/client";
 import { to, useAgain, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
-import { at, useOfMachine } from "../../api/keys";
+import { at } from "../../api/keys";
 
-export const useDecisions = (id: number) => useOfMachine("decisions", id);
+export const useDecisions = (id: number) =>
+  useAsk(["machine", id, "decisions"], "get", "/api/machines/{machine_id}/decisions", at(id));
 
 export const useDecision = (decision_id: number) =>
   useAsk(["decision", decision_id], "get", "/api/decisions/{decision_id}", to({ decision_id }));

@@ -4,14 +4,15 @@ import { useRef } from "react";
 import type { Schemas } from "../../api/client";
 import { asForm } from "../../api/form";
 import { send, steady, to, useAgain, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 import { followed } from "../../api/work";
 import { useSettledWhatIf } from "../whatif";
 
 export const useDuties = () => useAsk(["duties"], "get", "/api/duties", {});
 
-export const useChooseDuty = (id: number) => useChangeOf("put", "duty", id);
+export const useChooseDuty = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/duty", at(id), useRefresh(id));
 
 export function useDutyTrace(id: number, duty_id: number | null, until_s: number | null) {
   const path = { machine_id: id, duty_id: duty_id ?? 0 };
@@ -24,7 +25,8 @@ export function useDutyTrace(id: number, duty_id: number | null, until_s: number
   );
 }
 
-export const useQuestions = (id: number) => useOfMachine("questions", id);
+export const useQuestions = (id: number) =>
+  useAsk(["machine", id, "questions"], "get", "/api/machines/{machine_id}/questions", at(id));
 
 /** One inverse question, solved when `asked`. */
 export function useAnswer(id: number, question: string, enabled: boolean) {
@@ -34,7 +36,8 @@ export function useAnswer(id: number, question: string, enabled: boolean) {
   return useAsk(key, "post", "/api/machines/{machine_id}/answer", at(id, body), { enabled, slot });
 }
 
-export const useCalibrations = (id: number) => useOfMachine("calibrations", id);
+export const useCalibrations = (id: number) =>
+  useAsk(["machine", id, "calibrations"], "get", "/api/machines/{machine_id}/calibrations", at(id));
 
 /** A long change that shows how far it is; `stop` ends it. */
 function useStoppable<V, T>(

@@ -1,17 +1,19 @@
 // The set that is to go on: whether it does, what is in its boxes, what was measured of its parts.
 import type { Schemas } from "../../api/client";
 import { to, useAsk, useChange, useSend } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 
 export type Fit = Schemas["FitOut"];
 export type AxleFit = Schemas["AxleCheckOut"];
 
-export const useFit = (id: number) => useOfMachine("fit", id);
+export const useFit = (id: number) =>
+  useAsk(["machine", id, "fit"], "get", "/api/machines/{machine_id}/fit", at(id));
 
 export type Place = "front_pads" | "rear_pads" | "front_rotors" | "rear_rotors";
 
 /** Say which set is to go on, by its key; empty takes that back. */
-export const useIntend = (id: number) => useChangeOf("put", "intended", id);
+export const useIntend = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/intended", at(id), useRefresh(id));
 
 /** One part of the set that is to go on: two that are picked at the same moment both count. */
 export const useIntendPart = (id: number) =>

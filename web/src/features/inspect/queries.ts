@@ -2,7 +2,7 @@
 import type { Schemas } from "../../api/client";
 import { asForm, tokenOf } from "../../api/form";
 import { send, to, useAgain, useAsk, useChange, useRemoval, useSend, useTakeIn } from "../../api/hooks";
-import { at, useOfMachine, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 
 export type Inspection = Schemas["InspectionOut"];
 
@@ -12,7 +12,13 @@ const of = <B = undefined>(inspection_id: number, body?: B) => to({ inspection_i
 
 const key = (id: number) => ["inspection", id];
 
-export const useInspections = (machineId: number) => useOfMachine("inspections", machineId);
+export const useInspections = (machineId: number) =>
+  useAsk(
+    ["machine", machineId, "inspections"],
+    "get",
+    "/api/machines/{machine_id}/inspections",
+    at(machineId),
+  );
 
 export const useInspection = (id: number | null) =>
   useAsk(key(id ?? 0), "get", "/api/inspections/{inspection_id}", of(id ?? 0), { enabled: id !== null });

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { asForm } from "../../api/form";
 import { send, to, useAgain, useAsk, useChange, useSend, useTakeIn } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { at, useRefresh } from "../../api/keys";
 
 export type Job = Schemas["JobOut"];
 export type Step = Schemas["StepOut"];
@@ -15,7 +15,8 @@ const LOOK_AGAIN_MS = 15_000;
 export const jobKey = (id: number) => ["job", id];
 const of = <B = undefined>(job_id: number, body?: B) => to({ job_id }, body);
 
-export const useJobs = (machineId: number) => useOfMachine("jobs", machineId);
+export const useJobs = (machineId: number) =>
+  useAsk(["machine", machineId, "jobs"], "get", "/api/machines/{machine_id}/jobs", at(machineId));
 
 export function useJob(id: number) {
   return useQuery({
@@ -26,7 +27,8 @@ export function useJob(id: number) {
   });
 }
 
-export const useStartJob = (machineId: number) => useChangeOf("post", "jobs", machineId);
+export const useStartJob = (machineId: number) =>
+  useChange("post", "/api/machines/{machine_id}/jobs", at(machineId), useRefresh(machineId));
 
 const useKept = (machineId: number) => useTakeIn((job: Job) => jobKey(job.id), useRefresh(machineId));
 
@@ -66,7 +68,8 @@ export const useRemoveJobPhoto = (id: number) =>
 export const useAskTool = (id: number) =>
   useChange("post", "/api/jobs/{job_id}/service", of(id), undefined, useAgain(jobKey(id)));
 
-export const useFasteners = (machineId: number) => useOfMachine("fasteners", machineId);
+export const useFasteners = (machineId: number) =>
+  useAsk(["machine", machineId, "fasteners"], "get", "/api/machines/{machine_id}/fasteners", at(machineId));
 
 export function useKeepFastener(machineId: number, jobId: number) {
   const sheet = useAgain(jobKey(jobId));

@@ -1,23 +1,28 @@
 // What is left of the pads, what was measured, and the shelf.
 import type { Schemas } from "../../api/client";
-import { send, useRemoval } from "../../api/hooks";
-import { useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { send, useAsk, useChange, useRemoval } from "../../api/hooks";
+import { at, useRefresh } from "../../api/keys";
 import { useOnce } from "../../api/once";
 
-export const useLife = (id: number) => useOfMachine("life", id);
+export const useLife = (id: number) =>
+  useAsk(["machine", id, "life"], "get", "/api/machines/{machine_id}/life", at(id));
 
 /** When the pads of this machine are changed: it stays with the machine. */
-export const useChooseSchool = (id: number) => useChangeOf("put", "school", id);
+export const useChooseSchool = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/school", at(id), useRefresh(id));
 
 /** Say when what is on was put on. */
-export const useDateFitting = (id: number) => useChangeOf("put", "fitted", id);
+export const useDateFitting = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/fitted", at(id), useRefresh(id));
 
-export const useMeasure = (id: number) => useChangeOf("post", "measurements", id);
+export const useMeasure = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/measurements", at(id), useRefresh(id));
 
 export const useRemoveMeasurement = (id: number) =>
   useRemoval("/api/measurements/{measurement_id}/removed", useRefresh(id));
 
-export const useShelf = (id: number) => useOfMachine("shelf", id);
+export const useShelf = (id: number) =>
+  useAsk(["machine", id, "shelf"], "get", "/api/machines/{machine_id}/shelf", at(id));
 
 /** Put something of the shelf on the axle it was on last. */
 export function useMount(machine_id: number) {
@@ -33,6 +38,8 @@ export function useMount(machine_id: number) {
   });
 }
 
-export const useHoses = (id: number) => useOfMachine("hoses", id);
+export const useHoses = (id: number) =>
+  useAsk(["machine", id, "hoses"], "get", "/api/machines/{machine_id}/hoses", at(id));
 
-export const useFitHoses = (id: number) => useChangeOf("put", "hoses", id);
+export const useFitHoses = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/hoses", at(id), useRefresh(id));

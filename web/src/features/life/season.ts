@@ -1,11 +1,12 @@
 // A machine's season: events, every part along them, its calendar.
 import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import { asForm } from "../../api/form";
-import { useAsk, useRemoval, useSend } from "../../api/hooks";
-import { at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
+import { at, useRefresh } from "../../api/keys";
 import { refresh } from "./sending";
 
-export const useSeason = (id: number) => useOfMachine("season", id);
+export const useSeason = (id: number) =>
+  useAsk(["machine", id, "season"], "get", "/api/machines/{machine_id}/season", at(id));
 
 /** The clock times of a file are read by. */
 const zone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
@@ -34,7 +35,8 @@ export function useTakeInEvents(id: number) {
   );
 }
 
-export const useSetFeed = (id: number) => useChangeOf("put", "feed", id);
+export const useSetFeed = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/feed", at(id), useRefresh(id));
 
 export function useReady(event_id: number, air_C: number | null) {
   const params = { path: { event_id }, query: air_C === null ? {} : { air_C } };
@@ -47,7 +49,8 @@ export function useReady(event_id: number, air_C: number | null) {
   );
 }
 
-export const useReadFluid = (id: number) => useChangeOf("post", "fluid-readings", id);
+export const useReadFluid = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/fluid-readings", at(id), useRefresh(id));
 
 export const useRemoveFluidReading = (id: number) =>
   useRemoval("/api/fluid-readings/{fluid_reading_id}/removed", useRefresh(id));

@@ -2,7 +2,7 @@
 import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { steady, to, useAsk, useChange, useRemoval, useSend } from "../../api/hooks";
-import { askAgain, at, useChangeOf, useOfMachine, useRefresh } from "../../api/keys";
+import { askAgain, at, useRefresh } from "../../api/keys";
 
 type Figures = Record<string, number | null>;
 
@@ -83,13 +83,17 @@ export const useLeaveOpen = (id: number) =>
     useRefresh(id),
   );
 
-export const useChangeWords = (id: number) => useChangeOf("put", "words", id);
+export const useChangeWords = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/words", at(id), useRefresh(id));
 
-export const useSetMasses = (id: number) => useChangeOf("put", "masses", id);
+export const useSetMasses = (id: number) =>
+  useChange("put", "/api/machines/{machine_id}/masses", at(id), useRefresh(id));
 
-export const useParts = (id: number) => useOfMachine("parts", id);
+export const useParts = (id: number) =>
+  useAsk(["machine", id, "parts"], "get", "/api/machines/{machine_id}/parts", at(id));
 
-export const useChangeParts = (id: number) => useChangeOf("patch", "parts", id);
+export const useChangeParts = (id: number) =>
+  useChange("patch", "/api/machines/{machine_id}/parts", at(id), useRefresh(id));
 
 /** How far each estimate moves the answer; asked for when the user wants to know. */
 export const useMoves = (id: number, enabled: boolean) =>
@@ -109,9 +113,11 @@ export function useCompare(id: number, changes: Numbers, pedal_force_N: number) 
   );
 }
 
-export const useSetUps = (id: number) => useOfMachine("set-ups", id);
+export const useSetUps = (id: number) =>
+  useAsk(["machine", id, "set-ups"], "get", "/api/machines/{machine_id}/set-ups", at(id));
 
-export const useKeepSetUp = (id: number) => useChangeOf("post", "set-ups", id);
+export const useKeepSetUp = (id: number) =>
+  useChange("post", "/api/machines/{machine_id}/set-ups", at(id), useRefresh(id));
 
 export const useUseSetUp = (id: number) =>
   useSend("post", "/api/set-ups/{set_up_id}/use", (set_up_id: number) => to({ set_up_id }), useRefresh(id));
