@@ -1,4 +1,4 @@
-"""Duties of seven shapes: what a file of before they had shapes says, and what a shape refuses."""
+"""Duties of seven shapes: what an older file says, and what a shape refuses."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ def as_before(document: dict[str, Any]) -> dict[str, Any]:
 
 
 @pytest.mark.django_db
-def test_a_file_of_before_the_shapes_says_the_same(workshop: Workshop) -> None:
+def test_an_older_file_says_the_same(workshop: Workshop) -> None:
     asked = {duty.name: duty_mapping.plan_of(duty) for duty in querysets.duties(workshop)}
     assert {plan.kind for plan in asked.values()} == set(SHAPES) - {Recorded.kind}
     document = as_before(workshop_document(workshop))
@@ -68,7 +68,7 @@ def test_a_file_of_before_the_shapes_says_the_same(workshop: Workshop) -> None:
 @pytest.mark.parametrize(
     "spoilt", [{"kind": "fortnight"}, {"kind": 5}, {"id": "x"}, {"laps": "many", "kind": "session"}]
 )
-def test_one_of_before_that_is_wrong_is_refused(workshop: Workshop, spoilt: dict[str, Any]) -> None:
+def test_an_older_duty_that_is_wrong_is_refused(workshop: Workshop, spoilt: dict[str, Any]) -> None:
     document = as_before(workshop_document(workshop))
     document["tables"]["garage.Duty"][0].update(spoilt)
     new = builders.owner(builders.workshop("Another"))

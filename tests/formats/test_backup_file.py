@@ -84,7 +84,7 @@ def refused(path: Path, out: Path, passphrase: str | None = None) -> str:
 
 @pytest.mark.parametrize("passphrase", [None, WORDS])
 def test_damage_of_every_kind_is_found(tmp_path: Path, passphrase: str | None, monkeypatch: pytest.MonkeyPatch) -> None:
-    # How dear the key is to make is another test's: this one makes it forty times.
+    # What the key costs to make is another test's: this one makes it forty times.
     monkeypatch.setattr("thermaxis.formats.backup_file.SCRYPT_N", 1 << 10)
     target, _ = made(tmp_path, PIECE * 2 + 700, passphrase)
     whole, draw, out = target.read_bytes(), random.Random(3), tmp_path / "out"

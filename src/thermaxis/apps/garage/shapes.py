@@ -126,9 +126,12 @@ _LISTS: dict[str, type[Any]] = {"sections": Section, "stops": records.Stop}
 
 def stored(shape: Shape) -> dict[str, Any]:
     """A shape as its column holds it: its kind, and what was typed of it."""
-    typed = {field.name for field in dataclasses.fields(shape)}.difference(IN_ROWS)
-    found = dataclasses.asdict(shape)
-    return {"kind": shape.kind, **{name: found[name] for name in sorted(typed)}}
+    # Not the whole record as a dictionary: a recorded trace or a day's duties would be copied to be left out.
+    typed = sorted({field.name for field in dataclasses.fields(shape)}.difference(IN_ROWS))
+    found = {name: getattr(shape, name) for name in typed}
+    for name in _LISTS.keys() & found.keys():
+        found[name] = [dataclasses.asdict(row) for row in found[name]]
+    return {"kind": shape.kind, **found}
 
 
 def shape_of(fields: Mapping[str, Any], **rows: Any) -> Shape:

@@ -82,7 +82,7 @@ def back_conductance(vane_h: float, ring: Any) -> float:
 
 @compiled
 def settle_face(air_C: float, ring: Any, disc: Any) -> None:
-    """Bring the massless interface into balance between friction, ring, pad, air and radiation (physics.md section 5).
+    """Bring the massless interface into balance between friction, rotor, pad, air and radiation (physics.md section 5).
 
     `q = link (T_i - T_ring) + contact (T_i - T_pad) + open (h (T_i - T_a) + eps sigma (T_i^4 - T_a^4))`, `open` the
     share of the face no pad covers; radiation is linearised about the face's present temperature: with the link a
@@ -217,7 +217,7 @@ def solve_factorised(last: int, right: Array, lower: Array, pivots: Array, upper
 
 @compiled
 def settle(ring: Any, disc: Any) -> None:
-    """Set the temperatures of the ring's cells (and massive back) from their stored heat (physics.md section 6)."""
+    """Set the temperatures of the rotor's cells (and massive back) from their stored heat (physics.md section 6)."""
     for i in range(disc.first, disc.last + 1):
         if disc.masses[i] > 0.0:
             disc.nodes[i] = temperature_of_enthalpy(disc.heat[i] / disc.masses[i], ring.c0, ring.c1, ring.c_max)

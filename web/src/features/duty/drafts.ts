@@ -85,12 +85,11 @@ export function newBody<K extends Kind>(
   circuits: Schemas["CircuitOut"][],
   duties: Schemas["DutyOut"][],
 ): Omit<Body, "shape"> & { shape: ShapeOf<K> } {
-  const after = soaks[kind] ?? {};
-  return { ...plain, use: usual[kind], ...after, shape: newShapes(circuits, duties)[kind] };
+  return { ...plain, use: usual[kind], ...starts[kind], shape: newShapes(circuits, duties)[kind] };
 }
 
-/** What stands of the time after it, of how often and of how far, where it is another than any duty's. */
-const soaks: Partial<Record<Kind, Partial<Body>>> = {
+/** Time afterwards, events a month and distance of a new duty, where its kind has other ones than usual. */
+const starts: Partial<Record<Kind, Partial<Body>>> = {
   session: { then_s: 600 },
   descent: { then_s: 900 },
   sections: { then_s: 900 },

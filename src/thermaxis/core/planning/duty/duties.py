@@ -174,9 +174,9 @@ def driving_day(week: Week) -> StopsDuty:
 
     Counts are rounded, at least one where a road is driven at all; `ROADS` are estimates. Returns a stops record.
     """
-    brakings = sum(road.per_km * km for name, km in week.by_road.items() for road in ROADS[name]) / week.days
+    stop_count = sum(road.per_km * km for name, km in week.by_road.items() for road in ROADS[name]) / week.days
     hours = sum(km / ROADS[name][0].pace_mps / 3.6 for name, km in week.by_road.items()) / week.days
-    check_size("town_km", f"{week.km:g} in {week.days} days", 2 * brakings, 3600.0 * hours)
+    check_size("town_km", f"{week.km:g} in {week.days} days", 2 * stop_count, 3600.0 * hours)
     town, rural, motorway = (
         [_brakings(road, km / week.days) for road in ROADS[name]] for name, km in week.by_road.items()
     )

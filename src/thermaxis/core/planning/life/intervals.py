@@ -38,7 +38,7 @@ class Remaining:
 
 
 def change_limit_m(school: str, kind: str, new_m: float, backing_m: float) -> float:
-    """Friction material left, in m, at which a school changes the pad (workshop practice).
+    """Friction material left, in m, at which a change rule replaces the pad (workshop practice).
 
     minimum: a fixed least thickness; half: half of new, because a thin pad stores and insulates less; backing: as
     thick as the backing plate. Never above 80 % of new, or a set would be due when fitted.
