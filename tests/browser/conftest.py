@@ -11,7 +11,7 @@ from typing import Any, Protocol
 
 import pytest
 from django.core.signals import request_finished, request_started
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, Response, expect, sync_playwright
 
 from tests import template
 from tests.memo import engine  # noqa: F401
@@ -122,14 +122,23 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
         page.on("pageerror", lambda error: troubles.append(str(error)))
         page.on("response", lambda got: troubles.append(f"{got.status} {got.url}") if got.status >= 500 else None)
         # Shown where the test fails: what was sent, and what came of it.
-        page.on("response", lambda got: print(got.status, got.request.method, got.url.removeprefix(demo_server)))
+        page.on("response", lambda got: print(*_told(got, demo_server)))
         page.on("request", lambda asked: troubles.append(asked.url) if not asked.url.startswith(demo_server) else None)
         return page
 
     yield opener
     for context in contexts:
+        for page in context.pages:
+            # Shown where the test fails: what stood on the page then.
+            print(page.url, page.locator("body").inner_text(timeout=5_000), sep="\n")
         context.close()
     assert troubles == []
+
+
+def _told(got: Response, server: str) -> list[object]:
+    """An answer in a line: its status, what was asked for, and what was sent along."""
+    sent = (got.request.post_data_buffer or b"")[:2000].decode("utf-8", "replace")
+    return [got.status, got.request.method, got.url.removeprefix(server), sent]
 
 
 def settled(page: Page) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import Opener, axe_violations, reading, reads, settled, shows
 
@@ -96,10 +96,23 @@ def test_a_circuit_is_drawn_and_a_faster_driver_brakes_harder_on_it(open_page: O
     expect(page.get_by_label("Radius, piece 3")).to_have_value("25")
     page.get_by_role("button", name="Move piece 3 down").click()
     assert axe_violations(page) == []
-    page.get_by_role("button", name="Keep the circuit").click()
-    expect(page.get_by_label("Circuit or course").locator("option:checked")).to_have_text("Back field")
-    settled(page)
+
+    # The answer keeps one waiting; what is typed meanwhile is not taken back by it.
+    waiting: list[Route] = []
+    page.route(
+        "**/api/circuits", lambda route: waiting.append(route) if route.request.method == "POST" else route.continue_()
+    )
+    with page.expect_request("**/api/circuits"):
+        page.get_by_role("button", name="Keep the circuit").click()
+    typed(page, "Name of the duty", "Club day")
     page.get_by_role("combobox", name="Driver").select_option("novice")
+    typed(page, re.compile("^Laps"), "4")
+    expect(page.get_by_role("button", name="Keep this duty")).to_be_disabled()
+    waiting.pop().continue_()
+    expect(page.get_by_label("Circuit or course").locator("option:checked")).to_have_text("Back field")
+    expect(page.get_by_label("Name of the duty")).to_have_value("Club day")
+    expect(page.get_by_label("Laps", exact=True)).to_have_value("4")
+    expect(page.get_by_role("combobox", name="Driver")).to_have_value("novice")
     settled(page)
     novice = figure(page, HOTTEST_RING)
     page.get_by_role("combobox", name="Driver").select_option("advanced")

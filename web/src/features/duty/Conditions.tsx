@@ -7,14 +7,14 @@ import type { Body } from "./drafts";
 type Props = {
   body: Body;
   set: (change: Partial<Body>) => void;
+  change: (part: Partial<Body["conditions"]>) => void;
   machine: Schemas["MachineOut"] | undefined;
 };
 
 /** What differs from the machine's own numbers on this duty, and the time after it. */
-export function Conditions({ body, set, machine }: Props) {
+export function Conditions({ body, set, change, machine }: Props) {
   const { system, figure } = useUnits();
   const conditions = body.conditions;
-  const change = (part: Partial<Body["conditions"]>) => set({ conditions: { ...conditions, ...part } });
   const values = machine?.values ?? {};
   // A recorded run ends as it was recorded, and the parts of a day say how long it stands after each.
   const soak = body.shape.kind !== "recorded" && body.shape.kind !== "day";

@@ -9,7 +9,16 @@ import { SelectField, TextField } from "../../ui/fields";
 import { NumberField } from "../../ui/NumberField";
 import { useMachine } from "../machine/queries";
 import { Conditions } from "./Conditions";
-import { type Body, type Draft, kindWords, setDutyDraft, useWords, wayKm } from "./drafts";
+import {
+  type Body,
+  changeBody,
+  type Draft,
+  kindWords,
+  setDutyDraft,
+  useWords,
+  wayKm,
+  withShape,
+} from "./drafts";
 import { KindForm } from "./KindForm";
 import { useDrive, useDuties, useSaveDuty } from "./queries";
 
@@ -22,7 +31,9 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
   const machine = useMachine(machineId).data;
   const duties = useDuties().data ?? [];
   const save = useSaveDuty();
-  const set = (change: Partial<Body>) => setDutyDraft(machineId, { duty_id, body: { ...body, ...change } });
+  const changed = (change: (now: Body) => Partial<Body>) => changeBody(machineId, duty_id, change);
+  const set = (change: Partial<Body>) => changed(() => change);
+  const [drawing, setDrawing] = useState(false);
   // Driven after a short pause under a name of its own: the name does not matter to the brakes.
   const [asked, setAsked] = useState<Body | null>(null);
   useEffect(() => {
@@ -110,13 +121,19 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
       <div className="mt-4 border-t border-ink pt-2">
         <KindForm
           shape={body.shape}
-          onChange={(shape) => set({ shape })}
+          set={(change) => changed(withShape(body.shape.kind, change))}
+          onDrawing={setDrawing}
           lap={lap}
           duties={duties}
           dutyId={duty_id}
         />
       </div>
-      <Conditions body={body} set={set} machine={machine} />
+      <Conditions
+        body={body}
+        set={set}
+        change={(part) => changed(({ conditions }) => ({ conditions: { ...conditions, ...part } }))}
+        machine={machine}
+      />
       <div className="mt-4 border-t border-ink pt-3" aria-busy={drive.isFetching}>
         {drive.isPending && !drive.error && <Working>Driving it…</Working>}
         {drive.data && !drive.error && (
@@ -188,7 +205,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         </div>
       )}
       <div className="mt-3 flex flex-wrap gap-3">
-        <Button type="submit" primary disabled={!body.name.trim() || save.isPending}>
+        <Button type="submit" primary disabled={!body.name.trim() || drawing || save.isPending}>
           {duty_id === null ? "Keep this duty" : "Save the change"}
         </Button>
         <Button
@@ -199,6 +216,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
         >
           Put it away
         </Button>
+        {drawing && <span className="condensed self-center text-muted">Keep the circuit first.</span>}
         {!body.name.trim() && <span className="condensed self-center text-muted">It needs a name.</span>}
       </div>
     </Form>

@@ -5,12 +5,16 @@ import { gearText } from "../../lib/text";
 import type { Quantity } from "../../lib/units";
 import { NumberField } from "../../ui/NumberField";
 import { type Column, Rows } from "../../ui/Rows";
-import { blankSection, blankStop, downFor, type Lap, type Shape, type ShapeOf } from "./drafts";
+import { blankSection, blankStop, downFor, type Kind, type Lap, type Shape, type ShapeOf } from "./drafts";
 import { SessionForm } from "./SessionForm";
+
+/** Some numbers of one kind of shape. */
+type Change = { [K in Kind]: Partial<Omit<ShapeOf<K>, "kind">> }[Kind];
 
 type Props = {
   shape: Shape;
-  onChange: (shape: Shape) => void;
+  set: (change: Change) => void;
+  onDrawing: (open: boolean) => void;
   /** One lap or run as this machine drives it, once that is known. */
   lap: Lap | null;
   duties: Schemas["DutyOut"][];
@@ -43,7 +47,7 @@ const stopColumns: Column<Schemas["StopIO"]>[] = [
 ];
 
 /** The numbers of one kind of duty. */
-export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
+export function KindForm({ shape, set, onDrawing, lap, duties, dutyId }: Props) {
   // Whichever of the two was typed stays when the speed changes.
   const [byLength, setByLength] = useState(false);
   const { system } = useUnits();
@@ -67,9 +71,8 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
   );
   switch (shape.kind) {
     case "session":
-      return <SessionForm shape={shape} set={(change) => onChange({ ...shape, ...change })} lap={lap} />;
-    case "descent": {
-      const set = (change: Partial<typeof shape>) => onChange({ ...shape, ...change });
+      return <SessionForm shape={shape} set={set} onDrawing={onDrawing} lap={lap} />;
+    case "descent":
       return (
         <div className="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-4">
           {number(
@@ -110,7 +113,6 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
           )}
         </div>
       );
-    }
     case "sections":
       return (
         <>
@@ -126,7 +128,7 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
             columns={sectionColumns}
             system={system}
             blank={blankSection}
-            onChange={(sections) => onChange({ ...shape, sections })}
+            onChange={(sections) => set({ sections })}
             path={(index, name) => `shape.sections[${index}].${name}`}
           />
         </>
@@ -141,7 +143,7 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
             columns={stopColumns}
             system={system}
             blank={blankStop}
-            onChange={(stops) => onChange({ ...shape, stops })}
+            onChange={(stops) => set({ stops })}
             path={(index, name) => `shape.stops[${index}].${name}`}
           />
           <div className="mt-3 grid grid-cols-2 gap-x-4 sm:grid-cols-4">
@@ -150,7 +152,7 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
               "count",
               shape.repeat,
               "repeat",
-              (value) => onChange({ ...shape, repeat: Math.max(1, Math.round(value)) }),
+              (value) => set({ repeat: Math.max(1, Math.round(value)) }),
               "times over",
             )}
           </div>
@@ -158,7 +160,7 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
       );
     case "week": {
       const part = (name: "town_km" | "rural_km" | "motorway_km", label: string) =>
-        number(label, "distance", shape[name], name, (value) => onChange({ ...shape, [name]: value }));
+        number(label, "distance", shape[name], name, (value) => set({ [name]: value }));
       return (
         <>
           <p className="mb-2 text-muted">
@@ -170,7 +172,7 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
             {part("rural_km", "Country roads")}
             {part("motorway_km", "Motorway")}
             {number("On days", "count", shape.days, "days", (value) =>
-              onChange({ ...shape, days: Math.min(7, Math.max(1, Math.round(value))) }),
+              set({ days: Math.min(7, Math.max(1, Math.round(value))) }),
             )}
           </div>
         </>
@@ -179,15 +181,15 @@ export function KindForm({ shape, onChange, lap, duties, dutyId }: Props) {
     case "recorded":
       return <p className="text-muted">The speed is that of the recorded run; it is not typed.</p>;
     case "day":
-      return <DayForm shape={shape} onChange={onChange} duties={duties} dutyId={dutyId} />;
+      return <DayForm shape={shape} set={set} duties={duties} dutyId={dutyId} />;
   }
 }
 
 type PartRow = Omit<Schemas["PartIO"], "duty_id"> & { duty_id: string };
 
-type DayProps = Omit<Props, "lap" | "shape"> & { shape: ShapeOf<"day"> };
+type DayProps = Pick<Props, "set" | "duties" | "dutyId"> & { shape: ShapeOf<"day"> };
 
-function DayForm({ shape, onChange, duties, dutyId }: DayProps) {
+function DayForm({ shape, set, duties, dutyId }: DayProps) {
   const { system } = useUnits();
   const options = duties
     .filter((row) => row.shape.kind !== "day" && row.id !== dutyId)
@@ -212,8 +214,7 @@ function DayForm({ shape, onChange, duties, dutyId }: DayProps) {
         system={system}
         blank={() => ({ duty_id: first, times: 1, gap_s: 0 })}
         onChange={(parts) =>
-          onChange({
-            ...shape,
+          set({
             parts: parts.map((part) => ({
               ...part,
               duty_id: Number(part.duty_id),

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRefused } from "../../api/refused";
 import { CircuitStrip } from "../../charts/CircuitStrip";
@@ -36,12 +36,17 @@ const twoCorners: Schemas["ElementIO"][] = [
 export const nextPiece = (last: Schemas["ElementIO"]): Schemas["ElementIO"] => ({ ...last, radius_m: null });
 
 /** Laps of a circuit, or runs up a hill or through a course. */
-export function SessionForm({ shape, set, lap = null }: FormProps<"session">) {
+export function SessionForm({ shape, set, onDrawing, lap = null }: FormProps<"session">) {
   const { system, withUnit } = useUnits();
   const all = shape.laps + shape.cool_down_laps;
   const circuits = useCircuits().data ?? [];
   const chosen = circuits.find((row) => row.id === shape.circuit_id);
   const [drawing, setDrawing] = useState<Schemas["CircuitOut"] | "new" | null>(null);
+  const open = drawing !== null;
+  useEffect(() => {
+    onDrawing(open);
+    return () => onDrawing(false);
+  }, [open, onDrawing]);
   const number = (
     label: string,
     quantity: "count" | "minutes" | "fineDistance",

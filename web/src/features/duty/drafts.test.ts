@@ -1,6 +1,19 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { type Body, bodyOf, downFor, lapsFor, newBody, shaped, type typedKinds, wayKm } from "./drafts";
+import {
+  type Body,
+  bodyOf,
+  changeBody,
+  downFor,
+  draftStore,
+  lapsFor,
+  newBody,
+  setDutyDraft,
+  shaped,
+  type typedKinds,
+  wayKm,
+  withShape,
+} from "./drafts";
 import { doneText, guessedUses, missing, withRole } from "./runs";
 
 const circuit: Schemas["CircuitOut"] = { id: 7, name: "Loop", closed: true, elements: [] };
@@ -126,4 +139,22 @@ it("takes a session by minutes or km for whole laps, and a descent by its length
   const descent = newBody("descent", [], []).shape;
   const longer = { ...descent, ...downFor(descent, 6000) };
   expect(wayKm(longer, null)).toBeCloseTo(6, 9);
+});
+
+it("changes what stands by then, not what stood when an answer was asked for", () => {
+  const body = newBody("session", [], []);
+  setDutyDraft(7, { duty_id: null, body });
+  const answered = withShape("session", { circuit_id: 4 });
+  changeBody(7, null, () => ({ name: "Club day" }));
+  changeBody(7, null, withShape("session", { laps: 4 }));
+  changeBody(7, null, answered);
+  const shape = { ...body.shape, laps: 4, circuit_id: 4 };
+  expect(draftStore.get()[7]?.body).toEqual({ ...body, name: "Club day", shape });
+  // An answer that comes when another duty, another kind or none is open changes nothing.
+  changeBody(7, 3, answered);
+  changeBody(7, null, withShape("stops", { repeat: 2 }));
+  expect(draftStore.get()[7]?.body.shape).toEqual(shape);
+  setDutyDraft(7, null);
+  changeBody(7, null, answered);
+  expect(draftStore.get()).toEqual({});
 });

@@ -10,7 +10,10 @@ export type Draft = { duty_id: number | null; body: Body };
 /** What the form of a kind of duty is given: the shape, and the way to change it. */
 export type FormProps<K extends Kind> = {
   shape: ShapeOf<K>;
+  /** Numbers that change; the others are as they stand by then, however long an answer was waited for. */
   set: (change: Partial<ShapeOf<K>>) => void;
+  /** Told while something of it is typed that has to be kept first. */
+  onDrawing: (open: boolean) => void;
   /** One lap or run as this machine drives it, once that is known. */
   lap?: Lap | null;
 };
@@ -178,6 +181,19 @@ export function shaped(draft: Draft | undefined): Draft | null {
   const shape = Object.fromEntries(Object.keys(body.shape).map((name) => [name, typed[name]]));
   return { ...draft, body: { ...body, ...plain, shape: { ...body.shape, ...shape } as Shape } };
 }
+
+/** Change numbers of the draft as it stands now: what was typed since the page was drawn is not taken back. */
+export function changeBody(machineId: number, duty_id: number | null, change: (now: Body) => Partial<Body>) {
+  const draft = shaped(draftStore.get()[machineId]);
+  if (draft?.duty_id !== duty_id) return;
+  setDutyDraft(machineId, { duty_id, body: { ...draft.body, ...change(draft.body) } });
+}
+
+/** Numbers of a shape into a body that is still of its kind. */
+export const withShape =
+  (kind: Kind, change: object) =>
+  ({ shape }: Body): Partial<Body> =>
+    shape.kind === kind ? { shape: { ...shape, ...change } as Shape } : {};
 
 /** Begin or change the draft of a machine's page, or put it away; it never opens on another machine's. */
 export function setDutyDraft(machineId: number, draft: Draft | null) {
