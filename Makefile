@@ -35,9 +35,13 @@ help:
 	cd web && npm run --silent types && npm run --silent build
 	@touch $@
 
-$(CHROMIUM):
-	$(SUDO) apt-get update -qq
-	$(SUDO) apt-get install -y -qq chromium
+# The journeys take the shell without a window where there is one; the whole browser does as well.
+.stamps/browser:
+	@mkdir -p .stamps
+	[ -x $(CHROMIUM) -a -x $(CHROMIUM)-headless-shell ] \
+	  || { $(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq chromium chromium-headless-shell; } \
+	  || [ -x $(CHROMIUM) ]
+	@touch $@
 
 setup: .stamps/venv .stamps/node .stamps/build ## install everything and build the page
 
@@ -89,7 +93,7 @@ core-test: .stamps/venv .stamps/build ## core, formats, apps and API
 web-test: .stamps/build ## front-end units
 	cd web && npm test --silent
 
-browser-test: .stamps/venv .stamps/build $(CHROMIUM) ## journeys in Chromium
+browser-test: .stamps/venv .stamps/build .stamps/browser ## journeys in Chromium
 	$(WARM)
 	$(PY) -m pytest tests/browser -q -n 3 --dist worksteal
 
@@ -119,10 +123,10 @@ audit: .stamps/audit .stamps/node ## what is built in, against the published lis
 	.stamps/audit-venv/bin/pip-audit --strict --require-hashes --disable-pip -r requirements/app.txt
 	cd web && npm audit
 
-screenshots: .stamps/venv .stamps/build $(CHROMIUM) ## docs/screenshots from the demo data
+screenshots: .stamps/venv .stamps/build .stamps/browser ## docs/screenshots from the demo data
 	$(PY) -m pytest tests/browser/screenshots.py -q
 
-bench: .stamps/venv .stamps/build $(CHROMIUM) ## engine against a general solver, convergence, what-if in the browser, neighbours
+bench: .stamps/venv .stamps/build .stamps/browser ## engine against a general solver, convergence, what-if in the browser, neighbours
 	$(PY) -m benchmarks.engine
 	$(PY) -m benchmarks.convergence
 	$(PY) -m benchmarks.what_if

@@ -8,7 +8,7 @@ import signal
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, SIZES, Opener, axe_violations, settled
+from tests.browser.conftest import PATIENCE_MS, SIZES, Opener, axe_violations, pressed_for_pdf, settled
 from tests.browser.test_served import demo, loaded, start, stop
 
 __all__ = ["demo", "loaded"]
@@ -167,9 +167,7 @@ def test_leaflets_logs_and_looks(open_page: Opener) -> None:
     page.get_by_role("button", name="Keep as this set's bedding").click()
     expect(page.locator("[data-result]")).to_have_count(4)
     # The card on paper, on one page of A5.
-    with page.expect_popup() as opened:
-        page.get_by_role("link", name="Card to print (PDF)").first.click()
-    card = page.request.get(opened.value.url)
+    card = pressed_for_pdf(page, page.get_by_role("link", name="Card to print (PDF)").first)
     assert card.body().startswith(b"%PDF-")
     assert card.body().count(b"/Type /Page\n") == 1
     # A slider moves every school at once.
