@@ -46,12 +46,16 @@ export function GaugePanel() {
   const [failed, setFailed] = useState<string | null>(null);
   const [running, setRunning] = useState(false);
   const seed = useRef(1);
+  // One at a time: a second reading would be of the same cell.
+  const asking = useRef(false);
   const marked = useMarked();
   const change = (next: Partial<Settings>) => settingsStore.set({ ...settings, ...next });
 
   const sendReading = useCallback(async () => {
+    if (asking.current) return true;
     const field = marked();
     if (!field) return false;
+    asking.current = true;
     field.focus();
     seed.current += 1;
     try {
@@ -64,6 +68,8 @@ export function GaugePanel() {
     } catch (error) {
       setFailed(problemText(error));
       return false;
+    } finally {
+      asking.current = false;
     }
   }, [inspection.id, marked]);
 
@@ -81,6 +87,7 @@ export function GaugePanel() {
     if (!running) return;
     const timer = setInterval(
       async () => {
+        if (asking.current) return;
         const field = marked();
         const sent = await sendReading();
         // It stops by itself after the last cell, and where a reading was not taken.

@@ -46,7 +46,7 @@ export function Head({ machineId, onBack }: { machineId: number; onBack: () => v
         title={`Measured on ${dateText(inspection.measured_on)}, ${withUnit(inspection.odometer_km, "distance")}`}
         note={
           <>
-            {inspection.given} of {inspection.wanted} readings in · <Saved />
+            <span data-readings>{inspection.given}</span> of {inspection.wanted} readings in · <Saved />
           </>
         }
       >
