@@ -62,6 +62,7 @@ export function DutyEditor({ machineId, draft, onDone }: Props) {
       className="min-w-0"
       refused={useRefused(save.error ?? drive.error)}
       onSend={() => {
+        if (drawing) return;
         if (short && !sure) {
           setAsking(true);
           return;
