@@ -19,7 +19,6 @@ from playwright.sync_api import (
     Locator,
     Page,
     Playwright,
-    Request,
     Response,
     expect,
     sync_playwright,
@@ -176,11 +175,8 @@ def pressed_for_pdf(page: Page, link: Locator) -> APIResponse:
 
     By what it asked for, as a browser without a viewer of its own stores the print and leaves the window empty.
     """
-
-    def to_a_page(asked: Request) -> bool:
-        return asked.is_navigation_request()
-
-    with page.expect_popup() as opened, page.context.expect_event("request", to_a_page) as asked:
+    asking = page.context.expect_event("request", lambda asked: asked.is_navigation_request())
+    with page.expect_popup() as opened, asking as asked:
         link.click()
     opened.value.close()
     return page.request.get(asked.value.url)

@@ -87,7 +87,6 @@ export function GaugePanel() {
     if (!running) return;
     const timer = setInterval(
       async () => {
-        if (asking.current) return;
         const field = marked();
         const sent = await sendReading();
         // It stops by itself after the last cell, and where a reading was not taken.
