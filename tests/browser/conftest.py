@@ -108,6 +108,23 @@ def demo_server(
     request_finished.disconnect(answering.ended)
 
 
+# Changes that are on their way: a page shows some of them before they have arrived.
+SENDING = """(() => {
+    const fetch = window.fetch;
+    window.sending = 0;
+    window.fetch = async (...asked) => {
+        const [request, init] = asked;
+        const change = !["GET", "HEAD"].includes(init?.method ?? request.method ?? "GET");
+        window.sending += change;
+        try {
+            return await fetch(...asked);
+        } finally {
+            window.sending -= change;
+        }
+    };
+})();"""
+
+
 class Opener(Protocol):
     """Open a page at a named size, in a theme."""
 
@@ -132,6 +149,7 @@ def open_page(chromium: Browser, demo_server: str) -> Iterator[Opener]:
         # The typefaces as on every visit but the first: they do not come in between.
         for key, value in (("theme", theme), ("faces", "known")):
             context.add_init_script(f"localStorage.setItem('thermaxis.{key}', '\"{value}\"')")
+        context.add_init_script(SENDING)
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)
@@ -159,11 +177,11 @@ def _told(got: Response, server: str) -> list[object]:
 
 
 def settled(page: Page) -> None:
-    """Wait until the page of the address is drawn and nothing on it says that it is still computing."""
+    """Wait until the page of the address is drawn, nothing on it still computes and what it sent has arrived."""
     page.wait_for_function(
         """() => {
             const main = document.querySelector("main");
-            return main && (main.dataset.path ?? location.pathname) === location.pathname;
+            return main && (main.dataset.path ?? location.pathname) === location.pathname && !window.sending;
         }"""
     )
     expect(page.locator("[aria-busy='true']")).to_have_count(0)

@@ -114,6 +114,8 @@ def test_mixed_pads_side_by_side_kept_shared_and_printed(open_page: Opener) -> N
     # The note stays in the workshop until it is ticked.
     page.get_by_role("checkbox", name="Show the notes").check()
     expect(page.get_by_role("checkbox", name="Show the notes")).to_be_checked()
+    # The tick stands there at once; the guest reads what has arrived.
+    settled(page)
     guest.reload()
     expect(guest.get_by_role("article")).to_contain_text("For the second driver")
     expect(guest.get_by_role("navigation")).to_have_count(0)

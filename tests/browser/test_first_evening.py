@@ -173,6 +173,7 @@ def test_settings_by_keyboard_and_on_the_phone(open_page: Opener, demo_server: s
     page.get_by_label("Everybody signs in with a second factor").check()
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("button", name="Keep")).to_be_disabled()
+    settled(page)
     ben.goto("/m/1/job")
     expect(ben).to_have_url(re.compile("/settings/me"))
     expect(ben.get_by_text("asks everybody for a second factor")).to_be_visible()
