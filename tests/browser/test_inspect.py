@@ -152,6 +152,7 @@ def test_the_gauge_fills_the_sheet_without_a_touch_between_cells(open_page: Open
         shows(page, "[data-readings]", count)
         page.clock.fast_forward(2000)
     expect(page.get_by_role("button", name="Send one every 2 s")).to_be_visible()
+    expect(page.get_by_text("15 of 15 readings in")).to_be_visible()
 
 
 def test_what_cannot_be_asks_and_outlives_a_reload(open_page: Opener) -> None:
